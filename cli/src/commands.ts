@@ -1,0 +1,120 @@
+/** The commands. Each returns what goes to standard output. */
+import { writeFile } from 'node:fs/promises';
+import { basename, extname } from 'node:path';
+import { arrange, arrangementXml, markedTune } from '@nokta/core/arrange';
+import { analyseForm, phrasesOf } from '@nokta/core/form';
+import { writeAbc } from '@nokta/core/formats';
+import { parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
+import { PAPER_SIZE } from '@nokta/core/sheet';
+import { keyName } from '@nokta/core/music';
+import { readTune } from './input.ts';
+import { fingeringJson, fingeringText, formJson } from './json.ts';
+import { UsageError, type CliOptions } from './options.ts';
+
+export type Command = (options: CliOptions) => Promise<string>;
+
+const json = (value: unknown) => JSON.stringify(value, null, 2);
+
+export const convert: Command = async (options) => {
+  const out = requireOut(options, ['abc', 'musicxml', 'xml']);
+  const { tune, notices } = await readTune(options);
+  const arrangement = arrange(tune, options.decisions);
+  const ending = extname(out).slice(1).toLowerCase();
+  await writeFile(out, ending === 'abc' ? writeAbc(markedTune(arrangement)) : arrangementXml(arrangement));
+  const summary = {
+    title: tune.title,
+    bars: tune.bars.length,
+    key: keyName(arrangement.tune.bars[0]!.key),
+    out: basename(out),
+    notCarriedOver: notices,
+  };
+  if (options.json) return json(summary);
+  const lost =
+    notices.length === 0
+      ? 'Everything was carried over.'
+      : `${notices.length} ${notices.length === 1 ? 'notice' : 'notices'}, see above.`;
+  return `${tune.title}: ${tune.bars.length} bars in ${summary.key}, written to ${out}. ${lost}`;
+};
+
+export const form: Command = async (options) => {
+  const { tune } = await readTune(options);
+  const found = analyseForm(tune);
+  if (options.json) return json(formJson(found));
+  const phrases = phrasesOf(found).map(({ label, bars, start, closing, relation }) => {
+    const of = phrasesOf(found).find(({ id }) => id === relation.of)?.label;
+    const says =
+      relation.kind === 'new'
+        ? 'new'
+        : `${relation.kind.replaceAll('-', ' ')}: ${of}${relation.differs ? ` (${relation.differs})` : ''}`;
+    return `  ${label}  from bar ${start.bar} beat ${start.beat}, ${bars} bars, ${closing}, ${says}`;
+  });
+  const parts = found.parts
+    .map(({ label, bars, times }) => `${label} bars ${bars[0]}–${bars[1]}${times > 1 ? `, ${times} times` : ''}`)
+    .join('; ');
+  return [
+    `${tune.title}: ${parts}`,
+    ...phrases,
+    `Learn ${found.learn.newBars} bars, play ${found.learn.totalBars}.`,
+  ].join('\n');
+};
+
+export const finger: Command = async (options) => {
+  const { tune } = await readTune(options);
+  const arrangement = arrange(tune, options.decisions);
+  const { problems } = arrangement.fingering;
+  for (const { noteId, message } of problems) console.error(`${options.file}: note ${noteId}: ${message}`);
+  return options.json ? json(fingeringJson(arrangement)) : fingeringText(arrangement);
+};
+
+export const sheet: Command = async (options) => {
+  const out = requireOut(options, ['svg', 'pdf']);
+  const { tune } = await readTune(options);
+  const { engraveSheet } = await import('@nokta/engrave/sheet');
+  const pages = await engraveSheet(arrange(tune, options.decisions), options.paper);
+  if (out.endsWith('.pdf')) {
+    const { sheetPdf } = await import('@nokta/engrave/pdf');
+    await writeFile(out, await sheetPdf(pages, options.paper, tune.title));
+    return report(options, out, pages.length);
+  }
+  const files = pages.map((_, index) => (pages.length === 1 ? out : out.replace(/\.svg$/, `-${index + 1}.svg`)));
+  await Promise.all(pages.map((svg, index) => writeFile(files[index]!, svg)));
+  return report(options, files.join(', '), pages.length);
+};
+
+function report(options: CliOptions, out: string, pages: number): string {
+  const { name } = PAPER_SIZE[options.paper];
+  return options.json
+    ? json({ out, pages, paper: options.paper })
+    : `${pages} ${name} ${pages === 1 ? 'page' : 'pages'} written to ${out}.`;
+}
+
+export const tension: Command = (options) => {
+  const { instrument, tuning: id } = options.decisions;
+  const tuning = parseTuning(instrument, id);
+  if ('error' in tuning) throw new UsageError(tuning.error);
+  const found = tensionReport(instrument, tuning.pitches);
+  if (options.json) return Promise.resolve(json(found));
+  const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} %`;
+  const lines = found.strings.map(
+    ({ name, from, to, beforeN, afterN, change }) =>
+      `  ${name}  ${from} → ${to}  ${beforeN} → ${afterN} N  ${percent(change)}`,
+  );
+  const { total } = found;
+  return Promise.resolve(
+    [
+      `${tuningText(tuning.pitches)}`,
+      ...lines,
+      `  total  ${total.beforeN} → ${total.afterN} N  ${percent(total.change)}`,
+      ...(found.caution ? [found.caution] : []),
+      ...(found.lowerTuning ? [`The same, tuned down instead: ${found.lowerTuning.join(' ')}`] : []),
+    ].join('\n'),
+  );
+};
+
+function requireOut(options: CliOptions, endings: readonly string[]): string {
+  const known = endings.map((ending) => `.${ending}`).join(' or ');
+  if (!options.out) throw new UsageError(`Say where to write with -o, a name ending in ${known}.`);
+  if (!endings.includes(extname(options.out).slice(1).toLowerCase()))
+    throw new UsageError(`-o ${options.out}: the name must end in ${known}.`);
+  return options.out;
+}

@@ -1,0 +1,30 @@
+/** What the teacher decides for an arrangement. Everything else is computed from the tune and these. */
+import type { Bpm, Semitones } from '../music/index.ts';
+import type { InstrumentId } from '../instrument/index.ts';
+import type { HandLimits, Locks } from '../hand/index.ts';
+
+export const VERSIONS = ['tune', 'bare'] as const;
+/** As it is, or with only the notes that carry each beat. */
+export type VersionId = (typeof VERSIONS)[number];
+
+export interface Decisions {
+  readonly instrument: InstrumentId;
+  /** Preset id or low-to-high pitches. */
+  readonly tuning: string;
+  readonly transpose: Semitones;
+  readonly version: VersionId;
+  /** Quarters per minute; null takes the tune's own tempo. */
+  readonly tempo: Bpm | null;
+  readonly limits: HandLimits;
+  readonly locks: Locks;
+}
+
+export const FIRST_DECISIONS: Decisions = {
+  instrument: 'violin',
+  tuning: 'standard',
+  transpose: 0,
+  version: 'tune',
+  tempo: null,
+  limits: {},
+  locks: {},
+};

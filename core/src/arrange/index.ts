@@ -1,0 +1,3 @@
+/** From tune and decisions to an arrangement. */
+export * from './decisions.ts';
+export * from './arrange.ts';

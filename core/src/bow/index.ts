@@ -1,0 +1,2 @@
+/** Strokes and directions. */
+export * from './bow.ts';

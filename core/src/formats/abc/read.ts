@@ -1,0 +1,292 @@
+/**
+ * ABC in: abcjs parses, this maps what it found to a tune. What cannot be carried over is listed with
+ * its place; a text that is no tune is refused with a reason.
+ */
+import {
+  C_MAJOR,
+  barLength,
+  barNumbers,
+  isPickup,
+  type Bar,
+  type Key,
+  type Metre,
+  type Place,
+  type Tune,
+} from '../../music/index.ts';
+import type { Problem, ReadResult } from '../problem.ts';
+import { headerFields, splitBook, type AbcTune } from './book.ts';
+import { readKey, readMetre } from './keys.ts';
+import { parseAbc, type ParsedElement, type ParsedTune } from './parsed.ts';
+import { readTempo } from './tempo.ts';
+import { readVoice, type ReadVoice } from './voice.ts';
+import { explainWarnings } from './warnings.ts';
+
+/** Larger than any tune book; keeps a hostile file from holding the process. */
+export const MAX_ABC_CHARACTERS = 8_000_000;
+
+export interface AbcTuneEntry {
+  /** From 1, in the order of the file. */
+  readonly number: number;
+  readonly title: string;
+}
+
+export interface AbcReading {
+  readonly tune: Tune;
+  /** Names of the voices, for choosing; one entry in most tunes. */
+  readonly voices: readonly string[];
+}
+
+export interface AbcOptions {
+  /** Which tune of the file, from 1. */
+  readonly tune?: number;
+  /** Which voice, from 1. */
+  readonly voice?: number;
+}
+
+/** The tunes of a file, without reading their notes. */
+export function listAbc(source: string): readonly AbcTuneEntry[] {
+  return splitBook(source).map(({ title }, index) => ({ number: index + 1, title: title || `Tune ${index + 1}` }));
+}
+
+/**
+ * Reads one tune.
+ *
+ * @returns the tune with notices, or the problems that keep it from being read
+ * @example readAbc('X:1\nT:Lamp Oil\nM:2/4\nL:1/8\nK:D\nAd fd|') // { ok: true, value: { tune, voices }, … }
+ */
+export function readAbc(source: string, options: AbcOptions = {}): ReadResult<AbcReading> {
+  const early = refuse(source);
+  if (early) return { ok: false, problems: [early] };
+  const book = splitBook(source);
+  const entry = book[(options.tune ?? 1) - 1];
+  if (!entry) {
+    return fail(
+      `The file has ${book.length} ${book.length === 1 ? 'tune' : 'tunes'}; there is no tune ${options.tune}.`,
+      'Choose another number.',
+    );
+  }
+  const parsed = parseAbc(entry.text);
+  const problems = explainWarnings(parsed?.warnings ?? [], (line) => entry.lines[line - 1] ?? line);
+  const errors = problems.filter(({ severity }) => severity === 'error');
+  if (errors.length > 0) return { ok: false, problems };
+  if (!parsed) return fail('No tune was found here.', 'An ABC tune has a line K: with the key, and notes after it.');
+  return build(entry, parsed, options.voice ?? 1, problems);
+}
+
+function fail(message: string, remedy: string, place: Partial<Place> = {}): { ok: false; problems: Problem[] } {
+  return { ok: false, problems: [{ severity: 'error', message, remedy, ...place }] };
+}
+
+/** Texts that are plainly no ABC, before the parser sees them. */
+function refuse(source: string): Problem | null {
+  const remedy = 'An ABC tune has lines such as T: (title), M: (metre) and K: (key), then notes between bar lines.';
+  if (source.length > MAX_ABC_CHARACTERS) {
+    return {
+      severity: 'error',
+      message: 'The file is larger than 8 million characters.',
+      remedy: 'Split it into smaller tune books.',
+    };
+  }
+  if (source.trim() === '') return { severity: 'error', message: 'There is no text here.', remedy };
+  // eslint-disable-next-line no-control-regex -- control characters are exactly what tells binary data from text
+  if (/[\u0000-\u0008\u000E-\u001F]/.test(source)) {
+    return {
+      severity: 'error',
+      message: 'This is not a text file.',
+      remedy: 'Save the tune as plain text and try again.',
+    };
+  }
+  if (!/^K:/m.test(source) && !source.includes('|')) {
+    return {
+      severity: 'error',
+      message: 'This does not look like ABC: it has neither a key line K: nor a bar line.',
+      remedy,
+      line: 1,
+      column: 1,
+    };
+  }
+  return null;
+}
+
+function build(
+  entry: AbcTune,
+  parsed: ParsedTune,
+  voice: number,
+  problems: readonly Problem[],
+): ReadResult<AbcReading> {
+  const fields = headerFields(entry.text);
+  const field = (name: string) => (fields.get(name) ?? []).map((value) => value.trim()).filter(Boolean);
+  const staffLines = parsed.lines.flatMap((line) => (line.staff ? [line.staff] : []));
+  const voices = voiceNames(staffLines);
+  const chosen = voices[voice - 1];
+  if (!chosen)
+    return fail(
+      'No notes were found in this tune.',
+      'The notes come after the line K:, with | between the bars.',
+      lastLine(entry),
+    );
+  const first = staffLines[0]![chosen.staff]!;
+  const metre: Metre = readMetre(first.meter) ?? { beats: 4, unit: 4 };
+  const key: Key = first.key ? readKey(first.key, field('K').join(' ')) : C_MAJOR;
+  const place = placeFinder(entry);
+  const read = readVoice(
+    staffLines.map((staves): readonly ParsedElement[] => staves[chosen.staff]?.voices[chosen.voice] ?? []),
+    { key, metre, accidentals: propagation(entry.text), text: (from, to) => entry.text.slice(from, to), place },
+  );
+  if (!read.bars.some((bar) => bar.events.some((event) => event.kind === 'note'))) {
+    return fail(
+      'No notes were found in this tune.',
+      'The notes come after the line K:, with | between the bars.',
+      lastLine(entry),
+    );
+  }
+  const tune: Tune = {
+    title: field('T')[0] ?? 'Untitled',
+    alsoKnownAs: field('T').slice(1),
+    composer: field('C').join(', '),
+    origin: field('O').join(', '),
+    style: field('R').join(', '),
+    notes: [
+      ...field('N'),
+      ...field('H'),
+      ...prefixed('Source', field('S')),
+      ...prefixed('Book', field('B')),
+      ...prefixed('Transcribed by', field('Z')),
+      ...field('W'),
+    ],
+    tempo: readTempo(parsed.metaText.tempo),
+    bars: read.bars,
+    slurs: read.slurs,
+  };
+  const notices = [
+    ...problems,
+    ...headerNotices(fields),
+    ...read.notices,
+    ...(readMetre(first.meter) ? barNotices(read) : []),
+  ];
+  return {
+    ok: true,
+    value: { tune, voices: voices.map(({ name }) => name) },
+    notices: [...notices].sort((a, b) => (a.line ?? 0) - (b.line ?? 0)),
+  };
+}
+
+const prefixed = (label: string, values: readonly string[]) => values.map((value) => `${label}: ${value}`);
+
+const lastLine = (entry: AbcTune): Place => ({ line: entry.lines.at(-1) ?? 1, column: 1 });
+
+interface VoiceChoice {
+  readonly name: string;
+  readonly staff: number;
+  readonly voice: number;
+}
+
+function voiceNames(
+  lines: readonly (readonly {
+    readonly voices: readonly (readonly ParsedElement[])[];
+    readonly title?: readonly (string | undefined)[];
+  }[])[],
+): readonly VoiceChoice[] {
+  const staves = lines[0] ?? [];
+  const choices = staves.flatMap((staff, staffIndex) =>
+    staff.voices.map((_, voice) => ({ staff: staffIndex, voice, title: staff.title?.[voice] })),
+  );
+  return choices.map(({ staff, voice, title }, index) => ({
+    staff,
+    voice,
+    name: title?.trim() || `Voice ${index + 1}`,
+  }));
+}
+
+/** Accidentals reach all octaves of their bar unless the source says otherwise (ABC 2.1, section 11.3). */
+function propagation(text: string): 'pitch' | 'octave' | 'not' {
+  const match = /^(?:%%|I:)\s*propagate-accidentals\s+(\w+)/m.exec(text);
+  return match?.[1] === 'octave' || match?.[1] === 'not' ? match[1] : 'pitch';
+}
+
+function placeFinder(entry: AbcTune): (at: number) => Place {
+  const starts = [0];
+  for (const line of entry.text.split('\n')) starts.push(starts.at(-1)! + line.length + 1);
+  return (at) => {
+    let index = starts.findIndex((start) => start > at) - 1;
+    if (index < 0) index = entry.lines.length - 1;
+    return { line: entry.lines[index] ?? index + 1, column: at - starts[index]! + 1 };
+  };
+}
+
+function headerNotices(fields: ReadonlyMap<string, readonly string[]>): readonly Problem[] {
+  const order = fields.get('P')?.[0];
+  return [
+    ...(fields.has('K')
+      ? []
+      : [
+          {
+            severity: 'notice' as const,
+            message: 'There is no line K: with the key; C major was taken.',
+            remedy: 'Add the key, for example K:D.',
+          },
+        ]),
+    ...(order && order.length > 1
+      ? [
+          {
+            severity: 'notice' as const,
+            message: `The order of parts “${order}” is not carried over; the tune is played as it is written.`,
+            remedy: 'Use repeat signs.',
+          },
+        ]
+      : []),
+  ];
+}
+
+/** Bars that do not add up, but for pickups and for bars that a repeat sign splits in two. */
+function barNotices({ bars }: ReadVoice): readonly Problem[] {
+  const numbers = barNumbers(bars);
+  return bars.flatMap((bar, index): Problem[] => {
+    const full = barLength(bar.metre);
+    if (bar.length === full || isPickup(bars, index) || completesBar(bars, index)) return [];
+    const unit = full / bar.metre.beats;
+    const difference = Math.abs(bar.length - full) / unit;
+    const amount = Number.isInteger(difference) ? String(difference) : difference.toFixed(2).replace(/0+$/, '');
+    const names: Readonly<Record<number, string>> = {
+      1: 'whole note',
+      2: 'half',
+      4: 'quarter',
+      8: 'eighth',
+      16: 'sixteenth',
+    };
+    const unitName = names[bar.metre.unit] ?? `1/${bar.metre.unit}`;
+    return [
+      {
+        severity: 'notice',
+        message: `Bar ${numbers[index]} is ${amount} ${unitName}${difference === 1 ? '' : 's'} too ${bar.length > full ? 'long' : 'short'} for ${bar.metre.beats}/${bar.metre.unit}.`,
+        remedy: 'Check the note lengths in this bar.',
+        ...bar.events[0]?.source,
+      },
+    ];
+  });
+}
+
+/**
+ * A short bar is right where it makes up for another: before a repeat that a pickup opened, at the end
+ * of a part, or next to the other half of a split bar.
+ */
+function completesBar(bars: readonly Bar[], index: number): boolean {
+  const bar = bars[index]!;
+  const full = barLength(bar.metre);
+  if (bar.length > full) return false;
+  const next = bars[index + 1];
+  const endsSection =
+    !next ||
+    bar.repeatEnd ||
+    bar.endingStop ||
+    bar.barline === 'double' ||
+    bar.barline === 'final' ||
+    next.repeatStart ||
+    next.label !== undefined;
+  const sharesWith = (other: Bar | undefined) => other !== undefined && bar.length + other.length === full;
+  if (sharesWith(next) || sharesWith(bars[index - 1])) return true;
+  return (
+    Boolean(endsSection) &&
+    bars.some((other, at) => at <= index + 1 && other.length < full && isPickup(bars, at) && sharesWith(other))
+  );
+}

@@ -1,0 +1,14 @@
+/** `Q:` as a tempo. */
+import { TICKS_PER_QUARTER, TICKS_PER_WHOLE, type Tempo } from '../../music/index.ts';
+import type { ParsedTempo } from './parsed.ts';
+
+/** Speeds that a source may claim, in beats per minute; anything else is a slip of the pen. */
+const SLOWEST = 10;
+const FASTEST = 600;
+
+export function readTempo(parsed: ParsedTempo | undefined): Tempo | null {
+  if (!parsed?.bpm || parsed.bpm < SLOWEST || parsed.bpm > FASTEST) return null;
+  const beat = Math.round((parsed.duration ?? []).reduce((sum, part) => sum + part, 0) * TICKS_PER_WHOLE);
+  const text = [parsed.preString, parsed.postString].filter(Boolean).join(' ');
+  return { beat: beat > 0 ? beat : TICKS_PER_QUARTER, bpm: parsed.bpm, ...(text && { text }) };
+}

@@ -1,0 +1,456 @@
+/** One voice of the parsed ABC, bar by bar, as bars, slurs and notices. */
+import {
+  TICKS_PER_WHOLE,
+  LETTERS,
+  barLength,
+  isPickup,
+  signatureAlter,
+  step,
+  valueOf,
+  writeDuration,
+  type Alter,
+  type Bar,
+  type Barline,
+  type Head,
+  type Key,
+  type Letter,
+  type Metre,
+  type Note,
+  type NoteValue,
+  type Pitch,
+  type Place,
+  type Slur,
+  type Syllable,
+  type Ticks,
+  type TuneEvent,
+} from '../../music/index.ts';
+import type { Problem } from '../problem.ts';
+import { alterOf, readKey, readMetre } from './keys.ts';
+import type { ParsedBar, ParsedElement, ParsedKey, ParsedMeter, ParsedNote, ParsedTempo } from './parsed.ts';
+import { readSign } from './signs.ts';
+import { readTempo } from './tempo.ts';
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+type OpenBar = Mutable<Bar> & { events: TuneEvent[] };
+
+export interface VoiceContext {
+  readonly key: Key;
+  readonly metre: Metre;
+  /** How far an accidental reaches within its bar: `%%propagate-accidentals`. */
+  readonly accidentals: 'pitch' | 'octave' | 'not';
+  /** Text between two places of the source. */
+  text(from: number, to: number): string;
+  place(at: number): Place;
+}
+
+export interface ReadVoice {
+  readonly bars: readonly Bar[];
+  readonly slurs: readonly Slur[];
+  readonly notices: readonly Problem[];
+}
+
+/** Reads the elements of one voice; lines of the source stay apart so that line ends are known. */
+export function readVoice(lines: readonly (readonly ParsedElement[])[], context: VoiceContext): ReadVoice {
+  const reader = new VoiceReader(context);
+  for (const line of lines) {
+    for (const element of line) reader.read(element);
+    reader.endLine();
+  }
+  return reader.finish();
+}
+
+class VoiceReader {
+  private readonly bars: OpenBar[] = [];
+  private readonly slurs: Slur[] = [];
+  private readonly notices: Problem[] = [];
+  private readonly openSlurs = new Map<number, string>();
+  private bar: OpenBar;
+  private key: Key;
+  private nextKey: Key | null = null;
+  private metre: Metre;
+  private time: Ticks = 0;
+  private tuplet: { actual: number; normal: number; first: boolean } | null = null;
+  private accidentals = new Map<number, Alter>();
+  private lastNote: Note | null = null;
+  private codas = 0;
+  private noteCount = 0;
+
+  constructor(private readonly context: VoiceContext) {
+    this.key = context.key;
+    this.metre = context.metre;
+    this.bar = this.newBar();
+  }
+
+  read(element: ParsedElement): void {
+    switch (element.el_type) {
+      case 'note':
+        return this.readNote(element);
+      case 'bar':
+        return this.readBar(element);
+      case 'key':
+        return this.readKey(element);
+      case 'meter':
+        return this.readMeter(element);
+      case 'tempo':
+        return this.readTempo(element);
+      case 'part':
+        this.bar.label = element.title.trim();
+        return;
+      default:
+        return;
+    }
+  }
+
+  endLine(): void {
+    const note =
+      this.bar.events.findLast((event) => event.kind === 'note') ??
+      this.bars.at(-1)?.events.findLast((event) => event.kind === 'note');
+    if (note) this.replace(note.id, { lineEnd: true });
+  }
+
+  finish(): ReadVoice {
+    if (this.bar.events.length > 0) this.closeBar('single');
+    const bars = this.bars.map((bar) => ({ ...bar, length: realLength(bar) }));
+    const placed = bars.map((bar, index) =>
+      isPickup(bars, index) ? { ...bar, offset: barLength(bar.metre) - bar.length } : bar,
+    );
+    return { bars: placed, slurs: this.slurs, notices: [...this.notices, ...this.unclosedSlurs()] };
+  }
+
+  private unclosedSlurs(): Problem[] {
+    return [...this.openSlurs.values()].map((id) => {
+      const source = this.bars.flatMap((bar) => bar.events).find((event) => event.id === id)?.source;
+      return {
+        severity: 'notice',
+        message: 'A slur that begins here never ends; it was left out.',
+        remedy: 'Put ) after its last note.',
+        ...source,
+      };
+    });
+  }
+
+  private newBar(): OpenBar {
+    return {
+      id: `b${this.bars.length + 1}`,
+      metre: this.metre,
+      key: this.key,
+      events: [],
+      length: 0,
+      offset: 0,
+      barline: 'single',
+    };
+  }
+
+  private notice(at: number, message: string, remedy?: string): void {
+    this.notices.push({ severity: 'notice', message, ...(remedy && { remedy }), ...this.context.place(at) });
+  }
+
+  private readKey(element: ParsedKey): void {
+    const source = this.context.text(element.startChar ?? 0, element.endChar ?? 0);
+    const key = readKey(element, source);
+    if (this.bar.events.length === 0) {
+      this.key = key;
+      this.bar.key = key;
+    } else {
+      // Signatures stand at bar lines; the notes up to there keep their pitch by accidentals.
+      this.nextKey = key;
+      this.notice(
+        element.startChar ?? 0,
+        'The key changes inside a bar; its signature is shown from the next bar on. The notes are right.',
+      );
+    }
+  }
+
+  private readMeter(element: ParsedMeter): void {
+    const metre = readMetre(element);
+    if (!metre) return;
+    this.metre = metre;
+    if (this.bar.events.length === 0) this.bar.metre = metre;
+  }
+
+  private readTempo(element: ParsedTempo): void {
+    const tempo = readTempo(element);
+    if (tempo) this.bar.tempo = tempo;
+  }
+
+  private readBar(element: ParsedBar): void {
+    const right = RIGHT_OF[element.type] ?? {};
+    const left = LEFT_OF[element.type] ?? {};
+    for (const name of element.decoration ?? []) this.readNavigation(name);
+    if (this.bar.events.length > 0) {
+      this.closeBar(right.barline ?? 'single');
+    }
+    const last = this.bars.at(-1);
+    if (last) {
+      if (right.barline && right.barline !== 'single' && last.barline === 'single') last.barline = right.barline;
+      if (right.repeat) last.repeatEnd = right.repeat;
+      if (element.endEnding) last.endingStop = true;
+    }
+    if (left.repeat) this.bar.repeatStart = true;
+    if (element.startEnding) this.startEnding(element);
+  }
+
+  private startEnding(element: ParsedBar): void {
+    const numbers = readEndings(element.startEnding!);
+    if (numbers.length === 0) {
+      this.notice(element.startChar, `The ending “${element.startEnding}” has no number and is shown as a plain bar.`);
+      return;
+    }
+    this.bar.endings = numbers;
+    const before = this.bars.at(-1);
+    // The first ending's repeat is played once for each further ending.
+    if (before?.repeatEnd) {
+      const opening = this.bars.findLast((bar) => bar.endings);
+      if (opening) before.repeatEnd = Math.max(before.repeatEnd, Math.max(...opening.endings!) + 1);
+    }
+  }
+
+  private closeBar(barline: Barline): void {
+    this.bar.barline = barline;
+    this.bars.push(this.bar);
+    this.key = this.nextKey ?? this.key;
+    this.nextKey = null;
+    this.time = 0;
+    this.accidentals = new Map();
+    this.bar = this.newBar();
+  }
+
+  private readNote(element: ParsedNote): void {
+    if (element.rest?.type === 'spacer') return;
+    if (element.startTriplet) {
+      const actual = element.startTriplet;
+      this.tuplet = { actual, normal: Math.round(actual * (element.tripletMultiplier ?? 1)), first: true };
+    }
+    if (element.rest?.type === 'multimeasure' || element.rest?.type === 'whole') this.readBarRests(element);
+    else this.addEvent(element);
+    if (element.endTriplet) this.tuplet = null;
+  }
+
+  /** Z: whole bars of rest. */
+  private readBarRests(element: ParsedNote): void {
+    const count = element.rest?.type === 'multimeasure' ? (element.rest.text ?? 1) : 1;
+    const length = barLength(this.metre);
+    for (let bar = 0; bar < count; bar += 1) {
+      if (bar > 0) this.closeBar('single');
+      for (const { at, duration, value } of writeDuration(0, length, this.metre)) {
+        this.bar.events.push({
+          kind: 'rest',
+          id: this.nextId(),
+          at,
+          duration,
+          value,
+          source: this.context.place(element.startChar),
+        });
+      }
+      this.time = length;
+    }
+  }
+
+  private nextId(): string {
+    this.noteCount += 1;
+    return `n${this.noteCount}`;
+  }
+
+  private addEvent(element: ParsedNote): void {
+    const notated = Math.round(element.duration * TICKS_PER_WHOLE);
+    const scale = this.tuplet ? this.tuplet.normal / this.tuplet.actual : 1;
+    const duration = Math.round(notated * scale);
+    if (duration <= 0) return;
+    const value = valueOf(notated);
+    if (!value) return this.addSplit(element, notated, scale);
+    this.push(element, duration, value);
+  }
+
+  /** A length such as five eighths needs a tie to be written. */
+  private addSplit(element: ParsedNote, notated: Ticks, scale: number): void {
+    const pieces = writeDuration(this.time, notated, this.metre);
+    if (pieces.reduce((sum, piece) => sum + piece.duration, 0) !== notated) {
+      this.notice(element.startChar, 'This note’s length cannot be written in ordinary note values; it was shortened.');
+    }
+    pieces.forEach((piece, index) => {
+      const first = index === 0;
+      const last = index === pieces.length - 1;
+      const note: ParsedNote = first
+        ? { ...element, endSlur: last ? element.endSlur : undefined }
+        : { ...element, gracenotes: [], decoration: [], chord: [], lyric: [], startSlur: [] };
+      this.push(last ? note : tieOn(note), Math.round(piece.duration * scale), piece.value, first ? 'head' : 'tied');
+    });
+  }
+
+  private push(element: ParsedNote, duration: Ticks, value: NoteValue, role: 'head' | 'tied' = 'head'): void {
+    const { signs, fingers } = this.readSigns(element);
+    const base = {
+      id: this.nextId(),
+      at: this.time,
+      duration,
+      value,
+      ...(this.tuplet && { tuplet: this.tupletMark(element) }),
+      ...chordText(element),
+      source: this.context.place(element.startChar),
+    };
+    this.time += duration;
+    if (!element.pitches || element.pitches.length === 0) {
+      const invisible = element.rest?.type === 'invisible';
+      this.bar.events.push({ kind: 'rest', ...base, ...(invisible && { invisible }) });
+      this.lastNote = null;
+      return;
+    }
+    const graces = (element.gracenotes ?? []).map((grace, index) => ({
+      id: `${base.id}g${index + 1}`,
+      pitch: this.pitchOf(grace.pitch, grace.accidental, element.startChar, false),
+      ...(grace.acciaccatura && { slash: true }),
+    }));
+    const heads = element.pitches.map((parsed, index): Head => ({
+      pitch: this.pitchOf(
+        parsed.pitch,
+        parsed.accidental,
+        element.startChar,
+        Boolean(parsed.endTie) || role === 'tied',
+      ),
+      ...(parsed.startTie && { tied: true }),
+      ...(fingers[index] !== undefined && { finger: fingers[index] }),
+    }));
+    const words = role === 'head' ? readWords(element) : undefined;
+    const note: Note = {
+      kind: 'note',
+      ...base,
+      heads: [...heads].sort((a, b) => step(a.pitch) - step(b.pitch) || a.pitch.alter - b.pitch.alter),
+      ...(graces.length > 0 && { graces }),
+      ...signs,
+      ...(words && { words }),
+    };
+    this.bar.events.push(note);
+    this.lastNote = note;
+    this.readSlurs(element, note.id);
+  }
+
+  private tupletMark(element: ParsedNote): NonNullable<TuneEvent['tuplet']> {
+    const { actual, normal, first } = this.tuplet!;
+    this.tuplet!.first = false;
+    const edge = first ? 'start' : element.endTriplet ? 'stop' : null;
+    return { actual, normal, ...(edge && { edge }) };
+  }
+
+  private readSlurs(element: ParsedNote, id: string): void {
+    const pitches = element.pitches ?? [];
+    for (const label of [...(element.endSlur ?? []), ...pitches.flatMap((parsed) => parsed.endSlur ?? [])]) {
+      const from = this.openSlurs.get(label);
+      this.openSlurs.delete(label);
+      if (from && from !== id) this.slurs.push({ from, to: id });
+    }
+    for (const { label } of [...(element.startSlur ?? []), ...pitches.flatMap((parsed) => parsed.startSlur ?? [])]) {
+      this.openSlurs.set(label, id);
+    }
+  }
+
+  private readSigns(element: ParsedNote): {
+    signs: Pick<Note, 'bow' | 'decorations' | 'dynamic'>;
+    fingers: readonly string[];
+  } {
+    const signs: { -readonly [K in keyof Pick<Note, 'bow' | 'decorations' | 'dynamic'>]: Note[K] } = {};
+    const fingers: string[] = [];
+    for (const name of element.decoration ?? []) {
+      const sign = readSign(name);
+      if (sign.kind === 'decoration') signs.decorations = [...(signs.decorations ?? []), sign.sign];
+      else if (sign.kind === 'bow') signs.bow = sign.bow;
+      else if (sign.kind === 'dynamic') signs.dynamic = sign.dynamic;
+      else if (sign.kind === 'finger') fingers.push(sign.finger);
+      else if (sign.kind === 'navigation') this.readNavigation(name);
+      else
+        this.notice(
+          element.startChar,
+          `The sign !${name}! was left out; it says nothing to the fingers or the bow here.`,
+        );
+    }
+    return { signs, fingers };
+  }
+
+  private readNavigation(name: string): void {
+    const sign = readSign(name);
+    if (sign.kind !== 'navigation') return;
+    if (name === 'coda') {
+      // The first coda sign says where to leave, the second where to go on.
+      this.codas += 1;
+      Object.assign(this.bar, this.codas === 1 ? { toCoda: true } : { coda: true });
+    } else {
+      Object.assign(this.bar, sign.bar);
+    }
+  }
+
+  /** @param diatonic staff steps above C4 */
+  private pitchOf(diatonic: number, accidental: string | undefined, at: number, tied: boolean): Pitch {
+    const letter = LETTERS[((diatonic % 7) + 7) % 7] as Letter;
+    const octave = 4 + Math.floor(diatonic / 7);
+    const reach = this.context.accidentals === 'octave' ? diatonic : ((diatonic % 7) + 7) % 7;
+    if (accidental) {
+      const alter = alterOf(accidental);
+      if (alter === null) this.notice(at, 'Quarter tones are not carried over; the note was taken without.');
+      else if (this.context.accidentals !== 'not') this.accidentals.set(reach, alter);
+      return { letter, alter: alter ?? signatureAlter(this.key, letter), octave };
+    }
+    const held = tied
+      ? this.lastNote?.heads.find((head) => head.pitch.letter === letter && head.pitch.octave === octave)
+      : undefined;
+    const key = this.nextKey ?? this.key;
+    return { letter, alter: held?.pitch.alter ?? this.accidentals.get(reach) ?? signatureAlter(key, letter), octave };
+  }
+
+  private replace(id: string, change: Partial<Note>): void {
+    for (const bar of [this.bar, this.bars.at(-1)]) {
+      const index = bar?.events.findIndex((event) => event.id === id) ?? -1;
+      if (bar && index >= 0) bar.events[index] = { ...bar.events[index]!, ...change } as TuneEvent;
+    }
+  }
+}
+
+const RIGHT_OF: Readonly<Record<string, { barline?: Barline; repeat?: number }>> = {
+  bar_thin: { barline: 'single' },
+  bar_thin_thin: { barline: 'double' },
+  bar_thin_thick: { barline: 'final' },
+  bar_thick_thin: { barline: 'double' },
+  bar_invisible: { barline: 'invisible' },
+  bar_right_repeat: { repeat: 2 },
+  bar_dbl_repeat: { repeat: 2 },
+};
+const LEFT_OF: Readonly<Record<string, { repeat?: boolean }>> = {
+  bar_left_repeat: { repeat: true },
+  bar_dbl_repeat: { repeat: true },
+};
+
+function realLength(bar: Bar): Ticks {
+  const last = bar.events.at(-1);
+  return last ? last.at + last.duration : 0;
+}
+
+/** `1`, `1,3`, `1-3`, `2.` */
+function readEndings(text: string): readonly number[] {
+  return text.split(',').flatMap((piece) => {
+    const range = /^\s*(\d+)(?:\s*-\s*(\d+))?/.exec(piece);
+    if (!range) return [];
+    const from = Number(range[1]);
+    const to = Math.min(Number(range[2] ?? from), from + 9);
+    return Array.from({ length: to - from + 1 }, (_, index) => from + index);
+  });
+}
+
+function tieOn(element: ParsedNote): ParsedNote {
+  return { ...element, pitches: element.pitches?.map((parsed) => ({ ...parsed, startTie: {} })) };
+}
+
+function chordText(element: ParsedNote): Pick<TuneEvent, 'chordSymbol' | 'annotation'> {
+  const symbol = element.chord
+    ?.find(({ position }) => position === 'default')
+    ?.name.replaceAll('♯', '#')
+    .replaceAll('♭', 'b');
+  const annotation = element.chord?.find(({ position }) => position !== 'default')?.name;
+  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }) };
+}
+
+function readWords(element: ParsedNote): readonly (Syllable | null)[] | undefined {
+  const words = element.lyric?.map(({ syllable, divider }): Syllable | null =>
+    syllable === ''
+      ? null
+      : { text: syllable, ...(divider === '-' && { hyphen: true }), ...(divider === '_' && { extend: true }) },
+  );
+  return words?.some(Boolean) ? words : undefined;
+}

@@ -1,0 +1,2 @@
+/** Versions of a tune at other grades. */
+export * from './bare.ts';

@@ -1,0 +1,95 @@
+/** The states a hand can be in while a note or chord sounds. */
+import { midi, type Pitch, type Semitones } from '../music/index.ts';
+import { lettersAbove, type Finger, type FingerSign, type Frame } from './frames.ts';
+
+/** One pitch on one string. */
+export interface Stop {
+  readonly pitch: Pitch;
+  /** Index of the string, 0 the lowest. */
+  readonly string: number;
+  /** Above the open string; 0 is open. */
+  readonly semitones: Semitones;
+  readonly finger: Finger;
+  readonly sign: FingerSign;
+  /** The note's letter asks for a neighbouring finger. */
+  readonly misspelled: boolean;
+}
+
+export interface HandState {
+  readonly frame: Frame;
+  /** One for each head, low to high. */
+  readonly stops: readonly Stop[];
+}
+
+/** Widest stretch between fingers of a double stop, in semitones: an octave over two strings a fifth apart is 5. */
+const MAX_SPAN: Semitones = 6;
+
+/** Everything that the learner's hand can do with these pitches; empty where they are out of reach. */
+export function statesFor(
+  heads: readonly Pitch[],
+  open: readonly Pitch[],
+  frames: readonly Frame[],
+): readonly HandState[] {
+  return frames.flatMap((frame) => {
+    const choices = heads.map((pitch) => stopsFor(pitch, open, frame));
+    return combinations(choices)
+      .filter(isPlayable)
+      .map((stops) => ({ frame, stops }));
+  });
+}
+
+function stopsFor(pitch: Pitch, open: readonly Pitch[], frame: Frame): readonly Stop[] {
+  return open.flatMap((openPitch, string): Stop[] => {
+    const semitones = midi(pitch) - midi(openPitch);
+    if (semitones === 0) return [{ pitch, string, semitones, finger: 0, sign: 'home', misspelled: false }];
+    return frame.places
+      .filter((place) => place.semitones === semitones)
+      .map(({ finger, sign }) => ({
+        pitch,
+        string,
+        semitones,
+        finger,
+        sign,
+        misspelled: isMisspelled(openPitch, pitch, finger, sign),
+      }));
+  });
+}
+
+/** Only a finger away from home can stand for either letter; a home finger is what it is. */
+function isMisspelled(open: Pitch, pitch: Pitch, finger: Finger, sign: FingerSign): boolean {
+  return (sign === 'low' || sign === 'high') && finger !== 1 && lettersAbove(open, pitch) !== finger;
+}
+
+function combinations(choices: readonly (readonly Stop[])[]): readonly (readonly Stop[])[] {
+  return choices.reduce<readonly (readonly Stop[])[]>(
+    (found, options) => found.flatMap((stops) => options.map((stop) => [...stops, stop])),
+    [[]],
+  );
+}
+
+/** Neighbouring strings, one each; no finger in two places; higher fingers higher up; within the hand's span. */
+export function isPlayable(stops: readonly Stop[]): boolean {
+  if (stops.length < 2) return stops.length === 1;
+  const strings = stops.map(({ string }) => string).sort((a, b) => a - b);
+  if (strings.some((string, index) => index > 0 && string !== strings[index - 1]! + 1)) return false;
+  const stopped = stops.filter(({ finger }) => finger > 0);
+  const places = stopped.map(({ semitones }) => semitones);
+  if (places.length > 1 && Math.max(...places) - Math.min(...places) > MAX_SPAN) return false;
+  return stopped.every((a) =>
+    stopped.every((b) =>
+      a.finger === b.finger
+        ? a.semitones === b.semitones
+        : Math.sign(a.finger - b.finger) === Math.sign(a.semitones - b.semitones),
+    ),
+  );
+}
+
+/** Whether two states stop the same pitches in the same way, whatever the hand's frame. */
+export function sameStops(a: HandState, b: HandState): boolean {
+  return stopsKey(a) === stopsKey(b);
+}
+
+/** The choice that a player sees: which string, which finger, where. */
+export function stopsKey({ stops }: HandState): string {
+  return stops.map(({ string, finger, semitones }) => `${string}.${finger}.${semitones}`).join(' ');
+}

@@ -1,0 +1,9 @@
+/** Pitch, time, tune, transposition and played order. */
+export * from './time.ts';
+export * from './pitch.ts';
+export * from './key.ts';
+export * from './tune.ts';
+export * from './played.ts';
+export * from './transpose.ts';
+export * from './sounding.ts';
+export * from './slice.ts';

@@ -1,0 +1,189 @@
+/** The lanes under a staff: bow, finger tab and hand, lined up with the engraved notes. */
+import type { Bowing, Stroke } from '../bow/index.ts';
+import type { FingeredNote, Position, Stop } from '../hand/index.ts';
+import { INSTRUMENT, type InstrumentId } from '../instrument/index.ts';
+import type { Lane, Shape } from './shapes.ts';
+
+export interface LaneInput {
+  readonly instrument: InstrumentId;
+  /** In the order they are played. */
+  readonly notes: readonly FingeredNote[];
+  readonly bowing: Bowing;
+  /** Centre of a written note. */
+  x(noteId: string): number | undefined;
+  readonly width: number;
+  readonly barlines: readonly number[];
+}
+
+/** Lengths of the drawing, in the unit of one staff space times seven: pixels at the desk's size. */
+export const SIZES = {
+  row: 14,
+  tabTop: 10,
+  tabLeft: 20,
+  bow: 25,
+  hand: 15,
+  holdGap: 4,
+  dot: 1.9,
+} as const;
+
+/** Strings tell themselves apart by line style as well as by letter: lowest thickest, each its own dash. */
+const STRING_LINES: readonly { readonly width: number; readonly dash?: string }[] = [
+  { width: 2 },
+  { width: 1.4, dash: '9 3' },
+  { width: 1 },
+  { width: 0.7, dash: '2 2' },
+];
+
+export function bowLane(input: LaneInput): Lane {
+  const shapes: Shape[] = [];
+  const inPhrase = new Set(input.notes.flatMap(({ ids }) => ids));
+  for (const [first, stroke] of input.bowing.starts) {
+    const x = inPhrase.has(first) ? input.x(first) : undefined;
+    if (x === undefined) continue;
+    shapes.push({ kind: 'path', role: 'bow', d: bowSign(stroke, x), note: first });
+    if (stroke.retake) shapes.push({ kind: 'path', role: 'retake', d: `M${x - 12} 13 a4 4 0 1 1 4 -4`, note: first });
+    const last = lastX(stroke, inPhrase, input);
+    if (last !== undefined && last > x) shapes.push({ kind: 'path', role: 'stroke', d: `M${x} 18 v4 H${last} v-4` });
+  }
+  return { id: 'bow', height: SIZES.bow, shapes };
+}
+
+/** A squared arch for down, an open wedge for up: the signs that every string player reads. */
+function bowSign({ direction }: Stroke, x: number): string {
+  return direction === 'down' ? `M${x - 4.5} 15 v-9 h9 v9` : `M${x - 4} 5 l4 10 l4 -10`;
+}
+
+function lastX(stroke: Stroke, inPhrase: ReadonlySet<string>, input: LaneInput): number | undefined {
+  const last = stroke.notes.findLast((id) => inPhrase.has(id));
+  return last === undefined ? undefined : input.x(last);
+}
+
+/** One line for each string, the highest on top. */
+export function tabLane(input: LaneInput): Lane {
+  const { strings } = INSTRUMENT[input.instrument];
+  const rowY = (string: number) => SIZES.tabTop + (strings.length - 1 - string) * SIZES.row;
+  const bottom = rowY(0);
+  const shapes: Shape[] = strings.flatMap(({ name }, index): Shape[] => {
+    const y = rowY(index);
+    return [
+      {
+        kind: 'line',
+        role: 'string',
+        x1: SIZES.tabLeft,
+        y1: y,
+        x2: input.width,
+        y2: y,
+        ...STRING_LINES[index % STRING_LINES.length]!,
+      },
+      { kind: 'text', role: 'string-name', x: SIZES.tabLeft - 6, y, text: name, anchor: 'end' },
+    ];
+  });
+  for (const x of input.barlines)
+    shapes.push({ kind: 'line', role: 'barline', x1: x, y1: rowY(strings.length - 1), x2: x, y2: bottom });
+  for (const note of input.notes) {
+    const x = input.x(note.id);
+    if (x === undefined) continue;
+    if (note.stops.length === 0)
+      shapes.push({
+        kind: 'text',
+        role: 'unreached',
+        x,
+        y: (rowY(0) + rowY(strings.length - 1)) / 2,
+        text: '?',
+        anchor: 'middle',
+        note: note.id,
+      });
+    for (const stop of note.stops) shapes.push(...fingerShapes(note, stop, x, rowY(stop.string)));
+  }
+  return { id: 'tab', height: bottom + SIZES.tabTop, shapes };
+}
+
+function fingerShapes(note: FingeredNote, stop: Stop, x: number, y: number): readonly Shape[] {
+  const small = note.grace ? 0.75 : 1;
+  const extended = stop.sign === 'extended';
+  const shapes: Shape[] = [
+    {
+      kind: 'patch',
+      role: 'finger',
+      x: x - 5.5 * small,
+      y: y - 7 * small,
+      width: 11 * small + (extended ? 5 : 0),
+      height: 14 * small,
+    },
+    {
+      kind: 'text',
+      role: note.grace ? 'finger-grace' : 'finger',
+      x,
+      y,
+      text: String(stop.finger),
+      anchor: 'middle',
+      note: note.id,
+    },
+  ];
+  if (stop.sign === 'low') shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y + 7.5, r: SIZES.dot, note: note.id });
+  if (stop.sign === 'high')
+    shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y - 7.5, r: SIZES.dot, note: note.id });
+  if (extended) shapes.push({ kind: 'path', role: 'finger-dot', d: extensionSign(stop, x + 7.5, y), note: note.id });
+  if (note.locked) shapes.push({ kind: 'path', role: 'finger-locked', d: `M${x - 6} ${y + 8} h12`, note: note.id });
+  return shapes;
+}
+
+/** A small plus after a finger that reaches up, a minus after the first finger that reaches back. */
+function extensionSign(stop: Stop, x: number, y: number): string {
+  const minus = `M${x - 2.2} ${y} h4.4`;
+  return stop.finger === 1 ? minus : `${minus} M${x} ${y - 2.2} v4.4`;
+}
+
+/** Position ribbons, fingers that stay down, and fingers across two strings. */
+export function handLane(input: LaneInput): Lane {
+  const shapes: Shape[] = [];
+  const runs = positionRuns(input);
+  for (const { position, from, to, shift } of runs) {
+    shapes.push({
+      kind: 'text',
+      role: shift ? 'shift' : 'position',
+      x: from - 4,
+      y: 7,
+      text: position,
+      anchor: 'start',
+    });
+    const start = from + 4 + 7 * position.length;
+    if (to > start) shapes.push({ kind: 'line', role: 'ribbon', x1: start, y1: 7, x2: to + 4, y2: 7 });
+  }
+  const holds = input.notes.filter(({ hold }) => hold !== null);
+  let depth = 0;
+  let busyUntil = -Infinity;
+  for (const note of holds) {
+    const [from, to] = [input.x(note.id), input.x(note.hold!)];
+    if (from === undefined || to === undefined || to <= from) continue;
+    depth = from < busyUntil ? depth + 1 : 0;
+    busyUntil = Math.max(busyUntil, to);
+    const y = SIZES.hand + SIZES.holdGap * Math.min(depth, 2);
+    shapes.push({ kind: 'path', role: 'hold', d: `M${from} ${y - 2} v2 H${to} v-2` });
+  }
+  return { id: 'hand', height: SIZES.hand + (holds.length > 0 ? 3 * SIZES.holdGap : 2), shapes };
+}
+
+interface PositionRun {
+  readonly position: Position;
+  readonly from: number;
+  to: number;
+  /** The hand has just moved here. */
+  readonly shift: boolean;
+}
+
+function positionRuns(input: LaneInput): readonly PositionRun[] {
+  const runs: PositionRun[] = [];
+  for (const note of input.notes) {
+    const x = input.x(note.id);
+    if (x === undefined || note.position === null) continue;
+    const last = runs.at(-1);
+    if (last?.position === note.position) last.to = x;
+    else runs.push({ position: note.position, from: x, to: x, shift: note.shift !== null });
+  }
+  return runs;
+}
+
+export function lanesOf(input: LaneInput): readonly Lane[] {
+  return [bowLane(input), tabLane(input), handLane(input)];
+}

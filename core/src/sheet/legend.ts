@@ -1,0 +1,46 @@
+/** The signs that a sheet really uses, each with its meaning. */
+import type { Bowing } from '../bow/index.ts';
+import type { Fingering } from '../hand/index.ts';
+
+export type LegendSign =
+  'down' | 'up' | 'slur' | 'retake' | 'open' | 'low' | 'high' | 'extended' | 'back' | 'position' | 'hold' | 'locked';
+
+export interface LegendEntry {
+  readonly sign: LegendSign;
+  readonly text: string;
+}
+
+const TEXT: Readonly<Record<LegendSign, string>> = {
+  down: 'down bow',
+  up: 'up bow',
+  slur: 'on one bow',
+  retake: 'lift and start again',
+  open: 'open string',
+  low: 'low finger',
+  high: 'high finger',
+  extended: 'finger reaches up',
+  back: 'first finger reaches back',
+  position: 'where the hand is',
+  hold: 'finger stays down',
+  locked: 'set by your teacher',
+};
+
+/** In a fixed order, only what is used. */
+export function legendOf(fingering: Fingering, bowing: Bowing): readonly LegendEntry[] {
+  const stops = fingering.notes.flatMap((note) => note.stops);
+  const used: Readonly<Record<LegendSign, boolean>> = {
+    down: bowing.strokes.some(({ direction }) => direction === 'down'),
+    up: bowing.strokes.some(({ direction }) => direction === 'up'),
+    slur: bowing.strokes.some(({ notes }) => notes.length > 1),
+    retake: bowing.strokes.some(({ retake }) => retake),
+    open: stops.some(({ finger }) => finger === 0),
+    low: stops.some(({ sign }) => sign === 'low'),
+    high: stops.some(({ sign }) => sign === 'high'),
+    extended: stops.some(({ sign, finger }) => sign === 'extended' && finger !== 1),
+    back: stops.some(({ sign, finger }) => sign === 'extended' && finger === 1),
+    position: stops.length > 0,
+    hold: fingering.notes.some(({ hold }) => hold !== null),
+    locked: fingering.notes.some(({ locked }) => locked),
+  };
+  return (Object.keys(used) as LegendSign[]).filter((sign) => used[sign]).map((sign) => ({ sign, text: TEXT[sign] }));
+}

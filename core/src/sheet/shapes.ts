@@ -1,0 +1,67 @@
+/** What lanes are drawn with: plain shapes with a role, so that screen and paper share one drawing. */
+
+/** Decides ink, weight and size; the screen styles it, the sheet prints it. */
+export type Role =
+  | 'string'
+  | 'string-name'
+  | 'barline'
+  | 'finger'
+  | 'finger-grace'
+  | 'finger-dot'
+  | 'finger-locked'
+  | 'bow'
+  | 'stroke'
+  | 'retake'
+  | 'position'
+  | 'ribbon'
+  | 'hold'
+  | 'block'
+  | 'shift'
+  | 'unreached';
+
+export type Shape =
+  | {
+      readonly kind: 'line';
+      readonly role: Role;
+      readonly x1: number;
+      readonly y1: number;
+      readonly x2: number;
+      readonly y2: number;
+      readonly width?: number;
+      readonly dash?: string;
+    }
+  | {
+      readonly kind: 'text';
+      readonly role: Role;
+      readonly x: number;
+      readonly y: number;
+      readonly text: string;
+      readonly anchor: 'start' | 'middle' | 'end';
+      readonly note?: string;
+    }
+  | {
+      readonly kind: 'dot';
+      readonly role: Role;
+      readonly x: number;
+      readonly y: number;
+      readonly r: number;
+      readonly note?: string;
+    }
+  | { readonly kind: 'path'; readonly role: Role; readonly d: string; readonly note?: string }
+  | {
+      readonly kind: 'patch';
+      readonly role: Role;
+      readonly x: number;
+      readonly y: number;
+      readonly width: number;
+      readonly height: number;
+      readonly note?: string;
+    };
+
+export type LaneId = 'bow' | 'tab' | 'hand';
+
+export interface Lane {
+  readonly id: LaneId;
+  readonly height: number;
+  readonly shapes: readonly Shape[];
+}

@@ -1,0 +1,128 @@
+/** Shapes and text as SVG for paper. */
+import type { LegendSign } from './legend.ts';
+import type { Role, Shape } from './shapes.ts';
+
+export const INK = '#1d1a16';
+const SOFT = '#6b6257';
+const ACCENT = '#9a4a1c';
+export const TEXT_FONT = 'Atkinson Hyperlegible Next';
+export const TITLE_FONT = 'Fraunces';
+/** Has the letters and signs that the other two lack. */
+export const FALLBACK_FONT = 'DejaVu Sans';
+
+const escapeXml = (text: string) =>
+  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+
+/** Letters that the shipped text fonts cover: Latin with its extensions, and common punctuation. */
+const COVERED =
+  /^[\u0020-\u017F\u0192\u0218-\u021B\u0237\u02C6-\u02DD\u2010-\u2026\u2030\u2039\u203A\u20AC\u2122\u2212]*$/;
+
+/** Text whose missing letters come from the fallback font. */
+export function richText(text: string): string {
+  const runs = [...text.normalize('NFC')].reduce<{ covered: boolean; text: string }[]>((found, letter) => {
+    const covered = COVERED.test(letter);
+    const last = found.at(-1);
+    if (last?.covered === covered) last.text += letter;
+    else found.push({ covered, text: letter });
+    return found;
+  }, []);
+  return runs
+    .map((run) =>
+      run.covered ? escapeXml(run.text) : `<tspan font-family="${FALLBACK_FONT}">${escapeXml(run.text)}</tspan>`,
+    )
+    .join('');
+}
+
+export interface TextOptions {
+  readonly size: number;
+  readonly anchor?: 'start' | 'middle' | 'end';
+  readonly font?: string;
+  readonly weight?: 'normal' | 'bold';
+  readonly colour?: string;
+}
+
+export function textSvg(
+  x: number,
+  y: number,
+  text: string,
+  { size, anchor = 'start', font = TEXT_FONT, weight = 'normal', colour = INK }: TextOptions,
+): string {
+  return `<text x="${round(x)}" y="${round(y)}" font-family="${font}" font-size="${size}" font-weight="${weight}" text-anchor="${anchor}" fill="${colour}">${richText(text)}</text>`;
+}
+
+const round = (value: number) => Math.round(value * 100) / 100;
+
+const TEXT_SIZE: Partial<Readonly<Record<Role, { size: number; weight: 'normal' | 'bold'; colour: string }>>> = {
+  finger: { size: 13, weight: 'bold', colour: INK },
+  'finger-grace': { size: 9.5, weight: 'bold', colour: INK },
+  'string-name': { size: 10, weight: 'bold', colour: SOFT },
+  position: { size: 10, weight: 'bold', colour: SOFT },
+  shift: { size: 10, weight: 'bold', colour: ACCENT },
+  unreached: { size: 13, weight: 'bold', colour: ACCENT },
+};
+const STROKE: Partial<Readonly<Record<Role, { width: number; colour: string }>>> = {
+  string: { width: 1, colour: SOFT },
+  barline: { width: 0.8, colour: SOFT },
+  bow: { width: 1.6, colour: INK },
+  stroke: { width: 1, colour: SOFT },
+  retake: { width: 1.2, colour: ACCENT },
+  ribbon: { width: 0.8, colour: SOFT },
+  hold: { width: 1.2, colour: INK },
+  'finger-dot': { width: 1.3, colour: INK },
+  'finger-locked': { width: 1.2, colour: ACCENT },
+};
+
+/** One shape as printed. Text stands on its middle, as it does on the string lines. */
+export function shapeSvg(shape: Shape): string {
+  const stroke = STROKE[shape.role] ?? { width: 1, colour: INK };
+  switch (shape.kind) {
+    case 'line':
+      return `<line x1="${round(shape.x1)}" y1="${round(shape.y1)}" x2="${round(shape.x2)}" y2="${round(shape.y2)}" stroke="${stroke.colour}" stroke-width="${shape.width ?? stroke.width}"${shape.dash ? ` stroke-dasharray="${shape.dash}"` : ''}/>`;
+    case 'path':
+      return `<path d="${shape.d}" fill="none" stroke="${stroke.colour}" stroke-width="${stroke.width}"/>`;
+    case 'dot':
+      return `<circle cx="${round(shape.x)}" cy="${round(shape.y)}" r="${shape.r}" fill="${INK}"/>`;
+    case 'patch':
+      return `<rect x="${round(shape.x)}" y="${round(shape.y)}" width="${round(shape.width)}" height="${round(shape.height)}" fill="#ffffff"/>`;
+    case 'text': {
+      const { size, weight, colour } = TEXT_SIZE[shape.role] ?? { size: 10, weight: 'normal' as const, colour: INK };
+      return textSvg(shape.x, shape.y + size * 0.35, shape.text, { size, weight, colour, anchor: shape.anchor });
+    }
+  }
+}
+
+/** A sign of the legend, drawn as in the lanes, about 12 wide, its middle at (x, y). */
+export function legendSvg(sign: LegendSign, x: number, y: number): string {
+  const path = (d: string, colour = INK) => `<path d="${d}" fill="none" stroke="${colour}" stroke-width="1.3"/>`;
+  const digit = (text: string) => textSvg(x, y + 3.6, text, { size: 10.5, weight: 'bold', anchor: 'middle' });
+  const dot = (dy: number) => `<circle cx="${x}" cy="${y + dy}" r="1.5" fill="${INK}"/>`;
+  switch (sign) {
+    case 'down':
+      return path(`M${x - 4} ${y + 4} v-8 h8 v8`);
+    case 'up':
+      return path(`M${x - 3.5} ${y - 4.5} l3.5 9 l3.5 -9`);
+    case 'slur':
+      return path(`M${x - 6} ${y - 2} v4 h12 v-4`, SOFT);
+    case 'retake':
+      return path(`M${x - 2} ${y + 4} a4 4 0 1 1 4 -4`, ACCENT);
+    case 'open':
+      return digit('0');
+    case 'low':
+      return digit('2') + dot(6);
+    case 'high':
+      return digit('3') + dot(-6);
+    case 'extended':
+      return (
+        textSvg(x - 2, y + 3.6, '4', { size: 10.5, weight: 'bold', anchor: 'middle' }) +
+        path(`M${x + 3} ${y} h4 m-2 -2 v4`)
+      );
+    case 'back':
+      return textSvg(x - 2, y + 3.6, '1', { size: 10.5, weight: 'bold', anchor: 'middle' }) + path(`M${x + 3} ${y} h4`);
+    case 'position':
+      return textSvg(x, y + 3.6, 'I', { size: 10, weight: 'bold', anchor: 'middle', colour: SOFT });
+    case 'hold':
+      return path(`M${x - 6} ${y - 1} v3 h12 v-3`);
+    case 'locked':
+      return digit('2') + path(`M${x - 5} ${y + 6.5} h10`, ACCENT);
+  }
+}

@@ -1,0 +1,128 @@
+/**
+ * Engraving by Verovio: one phrase as one line of staff, with the place of every note head, so that
+ * tab, hand and bow lanes can line up with it. Runs in a web worker and on the server, never on the
+ * main thread.
+ */
+import createVerovioModule from 'verovio/wasm';
+import { VerovioToolkit } from 'verovio/esm';
+
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** One line of staff. All lengths are in staff spaces, so that whoever draws it chooses the size. */
+export interface EngravedLine {
+  /** Contents for `<svg viewBox={viewBox}>`; ink is `currentColor`, heads carry `data-note`. */
+  readonly markup: string;
+  /** The engraver's own units. */
+  readonly viewBox: string;
+  readonly width: number;
+  readonly height: number;
+  /** Centre of each note head by its id. */
+  readonly heads: Readonly<Record<string, Place>>;
+  /** Right-hand bar lines. */
+  readonly barlines: readonly number[];
+  readonly staffTop: number;
+  readonly staffBottom: number;
+}
+
+/** Engraver's units in a staff space. */
+const UNITS = 180;
+/** Half the width of a black note head at the engraver's scale, in its units. */
+const HALF_HEAD = 108;
+
+let toolkit: Promise<InstanceType<typeof VerovioToolkit>> | null = null;
+
+async function loaded(): Promise<InstanceType<typeof VerovioToolkit>> {
+  toolkit ??= createVerovioModule().then((module) => {
+    const made = new VerovioToolkit(module);
+    made.setOptions({
+      breaks: 'none',
+      header: 'none',
+      footer: 'none',
+      adjustPageHeight: true,
+      adjustPageWidth: true,
+      pageMarginTop: 20,
+      pageMarginBottom: 20,
+      pageMarginLeft: 0,
+      pageMarginRight: 0,
+      scale: 100,
+      spacingLinear: 0.3,
+      spacingNonLinear: 0.56,
+      lyricSize: 3.5,
+      lyricWordSpace: 1.8,
+      svgViewBox: true,
+      smuflTextFont: 'none',
+    });
+    return made;
+  });
+  return toolkit;
+}
+
+/**
+ * Engraves MusicXML as one line.
+ *
+ * @throws if the engraver cannot read the document: a bug in what wrote it
+ */
+export async function engraveLine(musicXml: string): Promise<EngravedLine> {
+  const verovio = await loaded();
+  if (!verovio.loadData(musicXml)) throw new Error(`The engraver could not read the music: ${verovio.getLog()}`);
+  return readSvg(verovio.renderToSVG(1));
+}
+
+/** Takes the engraver's SVG apart; its structure is stable and has no text of ours but words and chords. */
+function readSvg(svg: string): EngravedLine {
+  const inner = /<svg class="definition-scale"[^>]*viewBox="([^"]+)"[^>]*>([\s\S]*)<\/svg>[\s\S]*<\/svg>/.exec(svg);
+  const defs = /<defs>[\s\S]*?<\/defs>/.exec(svg)?.[0] ?? '';
+  if (!inner) throw new Error('The engraver gave no picture');
+  const [viewBox, body] = [inner[1]!, inner[2]!];
+  const [, , width, height] = viewBox.split(' ').map(Number) as [number, number, number, number];
+  const heads: Record<string, Place> = {};
+  for (const [, id, scaleX, scaleY] of body.matchAll(
+    /<g id="([^"]+)" class="note">\s*<g class="notehead">\s*<use[^>]*translate\(([-\d.]+), ([-\d.]+)\)/g,
+  )) {
+    heads[id!] = { x: (Number(scaleX) + HALF_HEAD) / UNITS, y: Number(scaleY) / UNITS };
+  }
+  const measures = body.split('class="measure"').slice(1);
+  const barlines = measures.flatMap((measure) => {
+    const edges = [...measure.matchAll(/class="barLine">\s*<path d="M([-\d.]+) /g)].map(([, x]) => Number(x) / UNITS);
+    const right = edges.at(-1);
+    return right === undefined ? [] : [right];
+  });
+  const lines = [...(/class="staff">([\s\S]*?)<g /.exec(body)?.[1] ?? '').matchAll(/M[-\d.]+ ([-\d.]+) L/g)].map(
+    ([, y]) => Number(y) / UNITS,
+  );
+  return {
+    markup:
+      defs +
+      ordinarySigns(body)
+        .replace(/<desc>[\s\S]*?<\/desc>/g, '')
+        .replace(/ id="([^"]+)"( class="note")/g, ' data-note="$1"$2')
+        .replace(/<g id="[^"]+"/g, '<g'),
+    viewBox,
+    width: width / UNITS,
+    height: height / UNITS,
+    heads,
+    barlines,
+    staffTop: lines[0] ?? 0,
+    staffBottom: lines.at(-1) ?? 4,
+  };
+}
+
+/** Accidentals in chord symbols come as music-font characters; ordinary fonts have them elsewhere. */
+function ordinarySigns(markup: string): string {
+  const signs: Readonly<Record<string, string>> = {
+    '\uE260': '♭',
+    '\uE261': '♮',
+    '\uE262': '♯',
+    '\uED60': '♭',
+    '\uED61': '♮',
+    '\uED62': '♯',
+    '\uE1D5': '♩',
+    '\uE1D7': '♪',
+  };
+  return markup
+    .replace(/[\uE000-\uF8FF]/g, (sign) => signs[sign] ?? '')
+    .replace(/ font-family="(?:Leipzig|Bravura)[^"]*"/g, '');
+}

@@ -1,0 +1,1 @@
+export default { singleQuote: true, printWidth: 120, trailingComma: 'all' };
