@@ -110,19 +110,20 @@ function readSvg(svg: string): EngravedLine {
   };
 }
 
-/** Accidentals in chord symbols come as music-font characters; ordinary fonts have them elsewhere. */
+/** Engraver's size of chord symbols; accidentals in them come as music-font characters of another size. */
+const CHORD_SIZE = '405px';
+const ORDINARY: Readonly<Record<string, string>> = {
+  '\uEA64': '♭',
+  '\uEA65': '♮',
+  '\uEA66': '♯',
+  '\uE1D5': '♩',
+  '\uE1D7': '♪',
+};
+
+/** Ordinary fonts have accidentals and notes elsewhere than music fonts. */
 function ordinarySigns(markup: string): string {
-  const signs: Readonly<Record<string, string>> = {
-    '\uE260': '♭',
-    '\uE261': '♮',
-    '\uE262': '♯',
-    '\uED60': '♭',
-    '\uED61': '♮',
-    '\uED62': '♯',
-    '\uE1D5': '♩',
-    '\uE1D7': '♪',
-  };
-  return markup
-    .replace(/[\uE000-\uF8FF]/g, (sign) => signs[sign] ?? '')
-    .replace(/ font-family="(?:Leipzig|Bravura)[^"]*"/g, '');
+  return markup.replace(
+    /<tspan font-family="Leipzig" font-size="[^"]*">([\uE000-\uF8FF])<\/tspan>/g,
+    (_, sign: string) => `<tspan font-size="${CHORD_SIZE}">${ORDINARY[sign] ?? ''}</tspan>`,
+  );
 }

@@ -200,6 +200,12 @@ function barContents(tune: Tune): readonly string[] {
   });
 }
 
+/** For each bar the index of the first bar that holds the same: what the bead rail shows. */
+export function barGroups(tune: Tune): readonly number[] {
+  const contents = barContents(tune);
+  return contents.map((content) => contents.indexOf(content));
+}
+
 /** Bars that come back, as the licks that are sure; shorter figures are for deeper analysis. */
 function findLicks(tune: Tune): readonly Lick[] {
   const numbers = barNumbers(tune.bars);

@@ -1,0 +1,71 @@
+/** Steps that the commands share. Plain Node: they run before anything is installed. */
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..');
+
+/** Runs a command to its end; its output goes where ours goes. @returns the exit code */
+export function run(command, args, env = {}) {
+  const { status } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } });
+  return status ?? 1;
+}
+
+/** The same, but a failure ends the whole script. */
+export function need(what, command, args) {
+  const status = run(command, args);
+  if (status === 0) return;
+  console.error(`${what} failed.`);
+  process.exit(status);
+}
+
+const STAMP = join(ROOT, 'node_modules', '.nokta-lock');
+const lockHash = () =>
+  createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
+
+/** Installs packages if there are none, or if the lock file has changed since. */
+export function install() {
+  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === lockHash()) return;
+  console.log('Installing packages…');
+  need('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
+  writeFileSync(STAMP, lockHash());
+}
+
+/** Newest change below a folder, in milliseconds. */
+function newest(folder) {
+  let latest = 0;
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    if (entry.name === 'node_modules' || entry.name === 'dist') continue;
+    const path = join(folder, entry.name);
+    latest = Math.max(latest, entry.isDirectory() ? newest(path) : statSync(path).mtimeMs);
+  }
+  return latest;
+}
+
+/** Builds the application if its sources are newer than what is built. */
+export function build() {
+  const built = join(ROOT, 'web', 'dist', 'index.html');
+  const sources = ['web', 'core', 'api', 'engrave'].map((folder) => newest(join(ROOT, folder)));
+  if (existsSync(built) && statSync(built).mtimeMs > Math.max(...sources)) return;
+  console.log('Building the application…');
+  need('Building', 'npm', ['run', '--silent', 'build', '--', '--logLevel', 'warn']);
+}
+
+/** Runs the server in the foreground and passes signals on to it. */
+export function serve(args) {
+  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server', 'src', 'main.ts'), ...args], {
+    cwd: ROOT,
+    stdio: 'inherit',
+  });
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
+  child.on('exit', (code) => process.exit(code ?? 0));
+}
+
+export function folder(path) {
+  mkdirSync(path, { recursive: true });
+  return path;
+}

@@ -1,0 +1,117 @@
+/** What was decided for an arrangement, with its whole history: a save that returned is in the store. */
+import { randomUUID } from 'node:crypto';
+import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import type { ArrangementRecord } from '@nokta/api';
+import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import type { Database } from './db/open.ts';
+import { arrangements, decisions as history, tunes } from './db/schema.ts';
+import { Refusal, notFound } from './problems.ts';
+
+type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+type Access = Database | Transaction;
+
+export async function addArrangement(db: Access, tuneId: string, decisions: Decisions): Promise<ArrangementRecord> {
+  const id = randomUUID();
+  await db.insert(arrangements).values({ id, tuneId });
+  await db.insert(history).values({ arrangementId: id, step: 0, label: 'start', decisions });
+  return { id, tuneId, decisions, version: 1, undo: null, redo: null };
+}
+
+export async function arrangementsOf(db: Access, tuneId: string): Promise<readonly ArrangementRecord[]> {
+  const rows = await db
+    .select()
+    .from(arrangements)
+    .where(eq(arrangements.tuneId, tuneId))
+    .orderBy(asc(arrangements.createdAt), asc(arrangements.id));
+  return Promise.all(rows.map((row) => record(db, row)));
+}
+
+export async function findArrangement(db: Access, id: string): Promise<ArrangementRecord> {
+  const [row] = await db.select().from(arrangements).where(eq(arrangements.id, id));
+  if (!row) throw notFound('arrangement');
+  return record(db, row);
+}
+
+async function record(db: Access, row: typeof arrangements.$inferSelect): Promise<ArrangementRecord> {
+  const around = [row.step, row.step + 1];
+  const steps = await db
+    .select()
+    .from(history)
+    .where(and(eq(history.arrangementId, row.id), inArray(history.step, around)));
+  const now = steps.find(({ step }) => step === row.step)!;
+  const next = steps.find(({ step }) => step === row.step + 1);
+  return {
+    id: row.id,
+    tuneId: row.tuneId,
+    decisions: now.decisions,
+    version: row.version,
+    undo: row.step > 0 ? now.label : null,
+    redo: next?.label ?? null,
+  };
+}
+
+/** Takes the present step on; whatever could have been redone is gone. */
+export async function decide(
+  db: Database,
+  id: string,
+  version: number,
+  decisions: Decisions,
+  label: string,
+): Promise<ArrangementRecord> {
+  return db.transaction(async (tx) => {
+    const row = await lockVersion(tx, id, version);
+    const step = row.step + 1;
+    await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
+    await tx.insert(history).values({ arrangementId: id, step, label, decisions });
+    return moveTo(tx, row, step);
+  });
+}
+
+export async function walk(db: Database, id: string, version: number, direction: 1 | -1): Promise<ArrangementRecord> {
+  return db.transaction(async (tx) => {
+    const row = await lockVersion(tx, id, version);
+    const { undo, redo } = await record(tx, row);
+    if ((direction === -1 ? undo : redo) === null)
+      throw new Refusal(409, {
+        error: `There is nothing to ${direction === -1 ? 'undo' : 'redo'}.`,
+        current: await record(tx, row),
+      });
+    return moveTo(tx, row, row.step + direction);
+  });
+}
+
+/** @throws Refusal 409 with the record as it is now, if somebody else wrote meanwhile */
+async function lockVersion(tx: Transaction, id: string, version: number) {
+  const [row] = await tx.select().from(arrangements).where(eq(arrangements.id, id)).for('update');
+  if (!row) throw notFound('arrangement');
+  if (row.version !== version) {
+    throw new Refusal(409, {
+      error: 'This arrangement was changed in another window.',
+      remedy: 'What is there now is shown; make your change again if you still want it.',
+      current: await record(tx, row),
+    });
+  }
+  return row;
+}
+
+async function moveTo(
+  tx: Transaction,
+  row: typeof arrangements.$inferSelect,
+  step: number,
+): Promise<ArrangementRecord> {
+  const [moved] = await tx
+    .update(arrangements)
+    .set({ step, version: row.version + 1 })
+    .where(eq(arrangements.id, row.id))
+    .returning();
+  await tx.update(tunes).set({ updatedAt: new Date() }).where(eq(tunes.id, row.tuneId));
+  return record(tx, moved!);
+}
+
+/** The arrangement worked out, for sheets and files. */
+export async function computeArrangement(db: Database, id: string): Promise<Arrangement> {
+  const { tuneId, decisions } = await findArrangement(db, id);
+  const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
+  if (!row) throw notFound('tune');
+  return arrange({ ...row.tune, title: row.title }, decisions);
+}

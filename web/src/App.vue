@@ -1,0 +1,26 @@
+<script setup lang="ts">
+/** The frame around every view: messages and the theme. */
+import { useMessages } from './messages.ts';
+import { useAppTheme } from './settings/theme.ts';
+
+useAppTheme();
+const messages = useMessages();
+</script>
+
+<template>
+  <v-app>
+    <router-view />
+    <v-snackbar
+      v-model="messages.shown"
+      :timeout="messages.current?.timeout ?? 6000"
+      location="bottom"
+      color="surface-variant"
+    >
+      <span role="status">{{ messages.current?.text }}</span>
+      <template #actions>
+        <v-btn v-if="messages.current?.action" @click="messages.act()">{{ messages.current.action.label }}</v-btn>
+        <v-btn @click="messages.shown = false">Close</v-btn>
+      </template>
+    </v-snackbar>
+  </v-app>
+</template>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+/** The desk's keys. */
+import { KEY_ROWS } from './keys.ts';
+
+const shown = defineModel<boolean>({ required: true });
+const UNDO = { shown: ['Ctrl', 'Z'], does: 'undo; with Shift, redo' };
+</script>
+
+<template>
+  <v-dialog v-model="shown" max-width="460" aria-labelledby="keys-title">
+    <v-card class="pa-5">
+      <h2 id="keys-title">Keys at the desk</h2>
+      <table>
+        <tbody>
+          <tr v-for="row in [...KEY_ROWS, UNDO]" :key="row.does">
+            <th scope="row">
+              <kbd v-for="key in row.shown" :key="key">{{ key }}</kbd>
+            </th>
+            <td>{{ row.does }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <v-btn class="mt-3" variant="tonal" @click="shown = false">Close</v-btn>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+h2 {
+  margin: 0 0 10px;
+  font-size: 1.25rem;
+}
+th {
+  padding: 3px 18px 3px 0;
+  text-align: left;
+  white-space: nowrap;
+}
+kbd {
+  margin-right: 4px;
+}
+</style>

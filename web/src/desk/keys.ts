@@ -1,0 +1,94 @@
+/** The desk's keyboard: one table that acts and that the help shows. */
+import { onKeyStroke } from '@vueuse/core';
+import type { Finger } from '@nokta/core/hand';
+
+export interface DeskActions {
+  moveNote(by: 1 | -1): void;
+  movePhrase(by: 1 | -1): void;
+  setFinger(finger: Finger): void;
+  cycleString(): void;
+  nextAlternative(): void;
+  toggleLock(): void;
+  togglePlay(): void;
+  playPhrase(): void;
+  toggleLoop(): void;
+  undo(): void;
+  redo(): void;
+  toggleHelp(): void;
+  nextPass(by: 1 | -1): void;
+}
+
+interface KeyRow {
+  readonly keys: readonly string[];
+  readonly shown: readonly string[];
+  readonly does: string;
+  run(actions: DeskActions, key: string): void;
+}
+
+export const KEY_ROWS: readonly KeyRow[] = [
+  {
+    keys: ['ArrowLeft', 'ArrowRight'],
+    shown: ['←', '→'],
+    does: 'note before, note after',
+    run: (actions, key) => actions.moveNote(key === 'ArrowRight' ? 1 : -1),
+  },
+  {
+    keys: ['ArrowUp', 'ArrowDown'],
+    shown: ['↑', '↓'],
+    does: 'phrase above, phrase below',
+    run: (actions, key) => actions.movePhrase(key === 'ArrowDown' ? 1 : -1),
+  },
+  {
+    keys: ['0', '1', '2', '3', '4'],
+    shown: ['0', '–', '4'],
+    does: 'set the finger and keep it',
+    run: (actions, key) => actions.setFinger(Number(key) as Finger),
+  },
+  { keys: ['s'], shown: ['S'], does: 'same note on another string', run: (actions) => actions.cycleString() },
+  { keys: ['a'], shown: ['A'], does: 'next alternative', run: (actions) => actions.nextAlternative() },
+  { keys: ['l'], shown: ['L'], does: 'keep this finger, or free it', run: (actions) => actions.toggleLock() },
+  { keys: [' '], shown: ['Space'], does: 'play and stop', run: (actions) => actions.togglePlay() },
+  { keys: ['p'], shown: ['P'], does: 'play this phrase', run: (actions) => actions.playPhrase() },
+  { keys: ['o'], shown: ['O'], does: 'loop this phrase', run: (actions) => actions.toggleLoop() },
+  {
+    keys: ['[', ']'],
+    shown: ['[', ']'],
+    does: 'pass before, pass after',
+    run: (actions, key) => actions.nextPass(key === ']' ? 1 : -1),
+  },
+  { keys: ['?'], shown: ['?'], does: 'show these keys', run: (actions) => actions.toggleHelp() },
+];
+
+/** Keys belong to the desk unless something that takes text or has its own keys has the focus. */
+function isFree(event: KeyboardEvent): boolean {
+  const target = event.target instanceof Element ? event.target : null;
+  if (
+    event.altKey ||
+    target?.closest(
+      'input, textarea, select, [contenteditable="true"], [role="dialog"], [role="listbox"], [role="slider"], [role="menu"]',
+    )
+  )
+    return false;
+  const onControl = target?.closest('button, a[href], [role="combobox"], [role="radio"]');
+  return !(
+    onControl &&
+    [' ', 'Enter', 'ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight'].includes(event.key) &&
+    !target?.closest('[data-note-button]')
+  );
+}
+
+export function useDeskKeys(actions: DeskActions): void {
+  onKeyStroke(true, (event) => {
+    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+    if (event.ctrlKey || event.metaKey) {
+      if (key !== 'z' && key !== 'y') return;
+      if (event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement) return;
+      event.preventDefault();
+      return key === 'y' || event.shiftKey ? actions.redo() : actions.undo();
+    }
+    const row = KEY_ROWS.find(({ keys }) => keys.includes(key));
+    if (!row || !isFree(event)) return;
+    event.preventDefault();
+    row.run(actions, key);
+  });
+}

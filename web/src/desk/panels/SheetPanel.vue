@@ -1,0 +1,109 @@
+<script setup lang="ts">
+/** The printed page: look, print, PDF, and the tune in open formats. */
+import { nextTick, ref, watch } from 'vue';
+import { useStorage } from '@vueuse/core';
+import { mdiDownload, mdiPrinter } from '@mdi/js';
+import { PAPERS, PAPER_SIZE, type Paper } from '@nokta/core/sheet';
+import { api, fileUrl, messageOf } from '../../api/client.ts';
+import { useDesk } from '../store.ts';
+
+const desk = useDesk();
+const paper = useStorage<Paper>('nokta-paper', 'a4');
+const pages = ref<readonly string[]>([]);
+const failure = ref('');
+const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
+
+watch(
+  () => [desk.record?.id, desk.record?.version, desk.saveState, desk.tune?.title, paper.value] as const,
+  async ([id, , state]) => {
+    if (!id || state === 'saving') return;
+    try {
+      pages.value = (await api.sheet(id, paper.value)).pages;
+      failure.value = '';
+    } catch (error) {
+      failure.value = messageOf(error);
+    }
+  },
+  { immediate: true },
+);
+
+async function print(): Promise<void> {
+  await nextTick();
+  window.print();
+}
+</script>
+
+<template>
+  <div class="panel">
+    <v-select v-model="paper" label="Paper" :items="papers" />
+    <div class="actions">
+      <v-btn variant="flat" color="primary" :prepend-icon="mdiPrinter" :disabled="pages.length === 0" @click="print"
+        >Print</v-btn
+      >
+      <v-btn
+        v-if="desk.record"
+        variant="outlined"
+        :prepend-icon="mdiDownload"
+        :href="fileUrl.pdf(desk.record.id, paper)"
+        download
+        >PDF</v-btn
+      >
+    </div>
+    <p v-if="failure" role="alert">{{ failure }}</p>
+    <p v-else-if="pages.length === 0" role="status">Laying out the sheet…</p>
+    <div class="pages">
+      <!-- eslint-disable-next-line vue/no-v-html -- our own SVG; every text in it is escaped where it is made -->
+      <div
+        v-for="(page, index) in pages"
+        :key="index"
+        class="page"
+        role="img"
+        :aria-label="`Page ${index + 1} of ${pages.length}`"
+        v-html="page"
+      />
+    </div>
+    <section v-if="desk.record">
+      <h3>Open formats</h3>
+      <v-btn size="small" variant="outlined" :href="fileUrl.musicXml(desk.record.id)" download>MusicXML</v-btn>
+      <v-btn size="small" variant="outlined" class="ml-2" :href="fileUrl.abc(desk.record.id)" download>ABC</v-btn>
+    </section>
+    <Teleport to="body">
+      <!-- eslint-disable-next-line vue/no-v-html -- the same pages, for the printer -->
+      <div class="print-pages" aria-hidden="true">
+        <div v-for="(page, index) in pages" :key="index" v-html="page" />
+      </div>
+    </Teleport>
+  </div>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 12px;
+}
+.actions {
+  display: flex;
+  gap: 8px;
+}
+.pages {
+  display: grid;
+  gap: 12px;
+}
+.page {
+  overflow: hidden;
+  border: 1px solid var(--edge);
+  box-shadow: 0 2px 8px rgb(0 0 0 / 18%);
+}
+.page :deep(svg) {
+  display: block;
+  width: 100%;
+  height: auto;
+}
+h3 {
+  margin: 4px 0 6px;
+  font-size: 1.05rem;
+}
+p {
+  margin: 0;
+}
+</style>

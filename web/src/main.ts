@@ -1,0 +1,9 @@
+/** Starts the application. */
+import { createPinia } from 'pinia';
+import { createApp } from 'vue';
+import App from './App.vue';
+import { router } from './router.ts';
+import { vuetify } from './theme/vuetify.ts';
+import './theme/base.css';
+
+createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app');

@@ -1,0 +1,23 @@
+import { createRouter, createWebHistory } from 'vue-router';
+import { DEFAULT_PASS, isPass } from './desk/passes.ts';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'library', component: () => import('./library/LibraryView.vue'), meta: { title: 'Library' } },
+    {
+      path: '/tune/:id/:pass?',
+      name: 'desk',
+      component: () => import('./desk/DeskView.vue'),
+      props: ({ params }) => ({
+        id: String(params['id']),
+        pass: isPass(params['pass']) ? params['pass'] : DEFAULT_PASS,
+      }),
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+});
+
+router.afterEach(({ meta }) => {
+  if (typeof meta['title'] === 'string') document.title = `${meta['title']} · Nokta`;
+});
