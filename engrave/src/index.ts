@@ -48,8 +48,6 @@ async function loaded(): Promise<InstanceType<typeof VerovioToolkit>> {
       pageMarginLeft: 0,
       pageMarginRight: 0,
       scale: 100,
-      spacingLinear: 0.3,
-      spacingNonLinear: 0.56,
       lyricSize: 3.5,
       lyricWordSpace: 1.8,
       svgViewBox: true,
@@ -60,13 +58,21 @@ async function loaded(): Promise<InstanceType<typeof VerovioToolkit>> {
   return toolkit;
 }
 
+/** How far apart the notes stand: on paper as usual, on the desk wide, so that a strip is long and low. */
+const SPACING = {
+  paper: { spacingLinear: 0.3, spacingNonLinear: 0.56 },
+  desk: { spacingLinear: 0.36, spacingNonLinear: 0.57 },
+} as const;
+export type Spacing = keyof typeof SPACING;
+
 /**
  * Engraves MusicXML as one line.
  *
  * @throws if the engraver cannot read the document: a bug in what wrote it
  */
-export async function engraveLine(musicXml: string): Promise<EngravedLine> {
+export async function engraveLine(musicXml: string, spacing: Spacing): Promise<EngravedLine> {
   const verovio = await loaded();
+  verovio.setOptions(SPACING[spacing]);
   if (!verovio.loadData(musicXml)) throw new Error(`The engraver could not read the music: ${verovio.getLog()}`);
   return readSvg(verovio.renderToSVG(1));
 }

@@ -20,7 +20,7 @@ export function phraseXml(arrangement: Pick<Arrangement, 'tune' | 'decisions'>, 
 export async function engraveSheet(arrangement: Arrangement, paper: Paper): Promise<readonly string[]> {
   const staves: EngravedPhrase[] = [];
   for (const phrase of phrasesOf(arrangement.form)) {
-    staves.push({ phraseId: phrase.id, ...(await engraveLine(phraseXml(arrangement, phrase))) });
+    staves.push({ phraseId: phrase.id, ...(await engraveLine(phraseXml(arrangement, phrase), 'paper')) });
   }
   return sheetPages(arrangement, staves, paper);
 }

@@ -17,13 +17,13 @@ export interface LaneInput {
 
 /** Lengths of the drawing, in the unit of one staff space times seven: pixels at the desk's size. */
 export const SIZES = {
-  row: 14,
-  tabTop: 10,
+  row: 13,
+  tabTop: 9,
   tabLeft: 20,
-  bow: 25,
-  hand: 15,
-  holdGap: 4,
-  dot: 1.9,
+  bow: 23,
+  hand: 14,
+  holdGap: 3.5,
+  dot: 1.8,
 } as const;
 
 /** Strings tell themselves apart by line style as well as by letter: lowest thickest, each its own dash. */
@@ -120,9 +120,9 @@ function fingerShapes(note: FingeredNote, stop: Stop, x: number, y: number): rea
       note: note.id,
     },
   ];
-  if (stop.sign === 'low') shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y + 7.5, r: SIZES.dot, note: note.id });
+  if (stop.sign === 'low') shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y + 6.9, r: SIZES.dot, note: note.id });
   if (stop.sign === 'high')
-    shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y - 7.5, r: SIZES.dot, note: note.id });
+    shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y - 6.9, r: SIZES.dot, note: note.id });
   if (extended) shapes.push({ kind: 'path', role: 'finger-dot', d: extensionSign(stop, x + 7.5, y), note: note.id });
   if (note.locked) shapes.push({ kind: 'path', role: 'finger-locked', d: `M${x - 6} ${y + 8} h12`, note: note.id });
   return shapes;
@@ -161,7 +161,7 @@ export function handLane(input: LaneInput): Lane {
     const y = SIZES.hand + SIZES.holdGap * Math.min(depth, 2);
     shapes.push({ kind: 'path', role: 'hold', d: `M${from} ${y - 2} v2 H${to} v-2` });
   }
-  return { id: 'hand', height: SIZES.hand + (holds.length > 0 ? 3 * SIZES.holdGap : 2), shapes };
+  return { id: 'hand', height: SIZES.hand + (holds.length > 0 ? 2.5 * SIZES.holdGap : 0), shapes };
 }
 
 interface PositionRun {

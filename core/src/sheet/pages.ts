@@ -61,14 +61,11 @@ export function sheetPages(
   const { width, height } = PAPER_SIZE[paper];
   const bottom = height - MARGIN - FOOTER;
   const legend = legendBlock(arrangement, width);
-  const heightOf = (list: readonly Block[]) => list.reduce((sum, block) => sum + block.height + GAP, 0);
-  const room = bottom - MARGIN - HEADER - legend.height;
   const full = phraseBlocks(arrangement, staves, width, 1);
-  const squeeze = room / heightOf(full);
-  const blocks = [
-    ...(squeeze < 1 && squeeze >= LEAST_SQUEEZE ? phraseBlocks(arrangement, staves, width, squeeze * 0.99) : full),
-    legend,
-  ];
+  const room = bottom - MARGIN - HEADER - legend.height - GAP * full.length;
+  const squeeze = room / full.reduce((sum, block) => sum + block.height, 0);
+  const fits = squeeze < 1 && squeeze >= LEAST_SQUEEZE;
+  const blocks = [...(fits ? phraseBlocks(arrangement, staves, width, squeeze * 0.99) : full), legend];
   const pages: string[][] = [[header(arrangement, width)]];
   let y = MARGIN + HEADER;
   for (const block of blocks) {

@@ -86,7 +86,7 @@ const here = computed(() => props.playingId ?? props.selectedId ?? '');
 
 <style scoped>
 .rail {
-  padding: 10px 8px;
+  padding: 10px 2px 10px 10px;
 }
 ol {
   display: grid;
@@ -97,7 +97,7 @@ ol {
 }
 li {
   display: grid;
-  grid-template-columns: 26px 1fr;
+  grid-template-columns: 24px 1fr;
   align-items: start;
 }
 .name {
@@ -112,7 +112,7 @@ li {
 .bead {
   display: grid;
   place-items: center;
-  width: 24px;
+  width: 23px;
   height: 24px;
   padding: 0;
   border: 0;

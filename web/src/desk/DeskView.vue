@@ -238,10 +238,9 @@ useDeskKeys({
 <style scoped>
 .desk {
   display: grid;
-  grid-template: 'top top top' auto 'form strips side' minmax(0, 1fr) 'player player player' auto / 136px minmax(
-      0,
-      1fr
-    ) 308px;
+  grid-template:
+    'top top top' auto 'form strips side' minmax(0, 1fr) 'player player player' auto / 136px minmax(0, 1fr)
+    308px;
   height: 100dvh;
 }
 .top {

@@ -25,7 +25,7 @@ const emit = defineEmits<{ select: [noteId: string]; play: [] }>();
 /** Pixels to a staff space at the strip's natural size; lanes are drawn for it. */
 const SPACE = 7;
 /** A short phrase is not blown up beyond this. */
-const MOST_GROWTH = 1.45;
+const MOST_GROWTH = 1.15;
 
 const exactCopy = computed(() => props.phrase.relation.kind === 'same' && props.phrase.relation.differs === '');
 const opened = ref(false);
@@ -131,7 +131,7 @@ function label(note: FingeredNote): string {
         role="group"
         :aria-label="`Notes of phrase ${phrase.label}`"
         :viewBox="`0 0 ${layout.width} ${layout.height}`"
-        :style="{ maxWidth: `${layout.width * MOST_GROWTH}px`, minWidth: `${layout.width * 0.62}px` }"
+        :style="{ maxWidth: `${layout.width * MOST_GROWTH}px`, minWidth: `${layout.width * 0.6}px` }"
       >
         <template v-for="{ note, x, half } in places" :key="note.id">
           <rect

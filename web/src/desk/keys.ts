@@ -59,22 +59,16 @@ export const KEY_ROWS: readonly KeyRow[] = [
   { keys: ['?'], shown: ['?'], does: 'show these keys', run: (actions) => actions.toggleHelp() },
 ];
 
-/** Keys belong to the desk unless something that takes text or has its own keys has the focus. */
+/** What takes text, or has keys of its own. */
+const OWN_KEYS =
+  'input, textarea, select, [contenteditable="true"], [role="dialog"], [role="combobox"], [role="listbox"], [role="slider"], [role="menu"]';
+
+/** Keys belong to the desk, but space and Enter press the button that has the focus. */
 function isFree(event: KeyboardEvent): boolean {
   const target = event.target instanceof Element ? event.target : null;
-  if (
-    event.altKey ||
-    target?.closest(
-      'input, textarea, select, [contenteditable="true"], [role="dialog"], [role="listbox"], [role="slider"], [role="menu"]',
-    )
-  )
-    return false;
-  const onControl = target?.closest('button, a[href], [role="combobox"], [role="radio"]');
-  return !(
-    onControl &&
-    [' ', 'Enter', 'ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight'].includes(event.key) &&
-    !target?.closest('[data-note-button]')
-  );
+  if (event.altKey || target?.closest(OWN_KEYS)) return false;
+  const presses = event.key === ' ' || event.key === 'Enter';
+  return !presses || !target?.closest('button, a[href]');
 }
 
 export function useDeskKeys(actions: DeskActions): void {

@@ -64,7 +64,10 @@ async function look(): Promise<void> {
 
 /** The first phrase, so that the ear's memory can say "yes, that one". */
 async function engraveFirst(found: Preview, own: number): Promise<void> {
-  const arrangement = await arranger.arrange(found.tune, { ...FIRST_DECISIONS, transpose: bestOctave(found.tune, FIRST_DECISIONS) });
+  const arrangement = await arranger.arrange(found.tune, {
+    ...FIRST_DECISIONS,
+    transpose: bestOctave(found.tune, FIRST_DECISIONS),
+  });
   const [phrase] = phrasesOf(arrangement.form);
   if (!phrase) return;
   const engraved = await engraver.engrave({ tune: arrangement.tune, decisions: arrangement.decisions }, phrase);

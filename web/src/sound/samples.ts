@@ -1,9 +1,13 @@
 /** The shipped string samples, and which of them serve which instrument. */
 import type { InstrumentId } from '@nokta/core/instrument';
 
+/** By note name. Second takes of a note, whose file names say more than the note, are left out. */
 const files = (modules: Readonly<Record<string, string>>): Readonly<Record<string, string>> =>
   Object.fromEntries(
-    Object.entries(modules).map(([path, url]) => [/([A-G]s?\d)\.mp3$/.exec(path)![1]!.replace('s', '#'), url]),
+    Object.entries(modules).flatMap(([path, url]) => {
+      const name = /\/([A-G]s?\d)\.mp3$/.exec(path)?.[1];
+      return name ? [[name.replace('s', '#'), url]] : [];
+    }),
   );
 
 const violin = files(

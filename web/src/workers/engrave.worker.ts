@@ -14,7 +14,7 @@ const service = {
     const xml = phraseXml(arrangement, phrase);
     const known = lines.get(xml);
     if (known) return known;
-    const line = await engraveLine(xml);
+    const line = await engraveLine(xml, 'desk');
     if (lines.size >= REMEMBERED) lines.delete(lines.keys().next().value!);
     lines.set(xml, line);
     return line;

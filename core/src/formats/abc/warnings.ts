@@ -57,23 +57,28 @@ const RULES: readonly Rule[] = [
   },
 ];
 
+/** Not a problem for us: such a length is written as tied notes. */
+const MENDED = /Duration not representable/;
+
 /** Warnings come as `Music Line:4:9: text:  source <span…>mark</span> source`. */
 export function explainWarnings(warnings: readonly string[], lineOf: (line: number) => number): readonly Problem[] {
-  const problems = warnings.map((warning): Problem => {
-    const place = /Line:(\d+):(\d+):\s*/.exec(warning);
-    const at = /<span[^>]*>([\s\S]*?)<\/span>/.exec(warning)?.[1] ?? '';
-    const text = warning.slice(place ? place.index + place[0].length : 0);
-    const head = text
-      .replace(/<[^>]*>/g, '')
-      .split(':  ')[0]!
-      .trim();
-    const where = place ? { line: lineOf(Number(place[1])), column: Number(place[2]) } : {};
-    for (const rule of RULES) {
-      const match = rule.pattern.exec(text.replace(/<[^>]*>/g, ''));
-      if (match) return { severity: rule.severity, ...rule.say(match, unescape(at)), ...where };
-    }
-    return { severity: 'notice', message: `${head}.`.replace(/\.\.$/, '.'), ...where };
-  });
+  const problems = warnings
+    .filter((warning) => !MENDED.test(warning))
+    .map((warning): Problem => {
+      const place = /Line:(\d+):(\d+):\s*/.exec(warning);
+      const at = /<span[^>]*>([\s\S]*?)<\/span>/.exec(warning)?.[1] ?? '';
+      const text = warning.slice(place ? place.index + place[0].length : 0);
+      const head = text
+        .replace(/<[^>]*>/g, '')
+        .split(':  ')[0]!
+        .trim();
+      const where = place ? { line: lineOf(Number(place[1])), column: Number(place[2]) } : {};
+      for (const rule of RULES) {
+        const match = rule.pattern.exec(text.replace(/<[^>]*>/g, ''));
+        if (match) return { severity: rule.severity, ...rule.say(match, unescape(at)), ...where };
+      }
+      return { severity: 'notice', message: `${head}.`.replace(/\.\.$/, '.'), ...where };
+    });
   return joinRuns(problems);
 }
 

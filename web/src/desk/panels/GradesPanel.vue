@@ -9,10 +9,13 @@ const VERSIONS = [
   { id: 'tune', name: 'The tune', about: 'As it was brought in.' },
   { id: 'bare', name: 'Bare', about: 'One note a beat, separate bows: for a first hearing and for beginners.' },
 ] as const;
+/** What holds for the whole tune, and what belongs to one place. */
+const everywhere = computed(() => (desk.arrangement?.changes ?? []).filter(({ kind }) => kind === 'slur'));
+const placed = computed(() => (desk.arrangement?.changes ?? []).filter(({ kind }) => kind !== 'slur'));
 /** Changes of one bar together, so that the list reads bar by bar. */
 const byBar = computed(() => {
   const bars = new Map<number, { reason: string; noteId: string; beat: number }[]>();
-  for (const change of desk.arrangement?.changes ?? []) bars.set(change.bar, [...(bars.get(change.bar) ?? []), change]);
+  for (const change of placed.value) bars.set(change.bar, [...(bars.get(change.bar) ?? []), change]);
   return [...bars].sort(([a], [b]) => a - b);
 });
 </script>
@@ -31,8 +34,9 @@ const byBar = computed(() => {
         <span>{{ about }}</span>
       </button>
     </div>
-    <section v-if="byBar.length > 0" aria-label="What was changed">
+    <section v-if="byBar.length + everywhere.length > 0" aria-label="What was changed">
       <h3>What was changed</h3>
+      <p v-for="{ reason } in everywhere" :key="reason">{{ reason }}</p>
       <ul>
         <li v-for="[bar, changes] in byBar" :key="bar">
           <button type="button" class="place" @click="desk.selectedId = changes[0]!.noteId">Bar {{ bar }}</button>
@@ -70,6 +74,9 @@ const byBar = computed(() => {
 h3 {
   margin: 18px 0 6px;
   font-size: 1.05rem;
+}
+p {
+  margin: 0 0 8px;
 }
 ul {
   display: grid;

@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest';
+import { pitchName } from '../music/index.ts';
+import {
+  INSTRUMENT,
+  parseTuning,
+  standardTuning,
+  stopDistance,
+  tensionReport,
+  tuningsFor,
+  type Tuning,
+} from './index.ts';
+
+const tuning = (text: string, instrument: 'violin' | 'cello' | 'bass' = 'violin'): Tuning => {
+  const parsed = parseTuning(instrument, text);
+  if ('error' in parsed) throw new Error(parsed.error);
+  return parsed;
+};
+
+it('places stops on the string', () => {
+  expect([2, 4, 5, 7].map((n) => Math.round(stopDistance(328, n) * 10) / 10)).toEqual([35.8, 67.7, 82.3, 109.1]);
+  expect([2, 5, 7].map((n) => Math.round(stopDistance(690, n) * 10) / 10)).toEqual([75.3, 173.1, 229.5]);
+});
+
+describe('tunings', () => {
+  it('reads presets and pitches by hand', () => {
+    expect(tuning('low-pair-up').pitches.map(pitchName)).toEqual(['A3', 'E4', 'A4', 'E5']);
+    expect(tuning('G3 D4 A4 D5').pitches.map(pitchName)).toEqual(['G3', 'D4', 'A4', 'D5']);
+  });
+
+  it.each([
+    ['nonsense', 'no tuning'],
+    ['G3,D4,A4', '4 strings'],
+    ['G3,D4,A4,E7', 'octave'],
+  ])('refuses %s with words', (text, reason) => {
+    expect(parseTuning('violin', text)).toEqual({ error: expect.stringContaining(reason) as string });
+  });
+
+  it('moves the violin’s presets to the viola', () => {
+    expect(tuningsFor('viola')[1]!.pitches.map(pitchName)).toEqual(['D3', 'A3', 'D4', 'A4']);
+  });
+
+  it('gives each instrument as many strings as it has names', () => {
+    for (const { id, strings } of Object.values(INSTRUMENT))
+      expect(standardTuning(id).pitches).toHaveLength(strings.length);
+  });
+});
+
+describe('tension', () => {
+  it('is as physics has it for A E A E', () => {
+    const { strings, total, level, lowerTuning } = tensionReport('violin', tuning('low-pair-up').pitches);
+    expect(strings.map(({ afterN }) => afterN)).toEqual([56.7, 56.7, 55, 76]);
+    expect(total).toEqual({ beforeN: 221, afterN: 244.4, change: 0.106 });
+    expect(level).toBe('caution');
+    expect(lowerTuning).toEqual(['G3', 'D4', 'G4', 'D5']);
+  });
+
+  it('warns by degrees, and of slack strings', () => {
+    expect(tensionReport('violin', tuning('standard').pitches).level).toBe('none');
+    expect(tensionReport('violin', tuning('G#3,D4,A4,E5').pitches)).toMatchObject({ level: 'note' });
+    expect(tensionReport('violin', tuning('B3,D4,A4,E5').pitches)).toMatchObject({
+      level: 'advise',
+      caution: expect.stringContaining('luthier') as string,
+    });
+    expect(tensionReport('violin', tuning('double-d').pitches).level).toBe('slack');
+    expect(tensionReport('bass', tuning('solo', 'bass').pitches).strings.every(({ change }) => change === 0.26)).toBe(
+      true,
+    );
+  });
+});

@@ -1,0 +1,114 @@
+import { describe, expect, it } from 'vitest';
+import { XMLValidator } from 'fast-xml-parser';
+import { FIRST_DECISIONS, arrange, markedTune, bestOctave } from '../arrange/index.ts';
+import { phrasesOf } from '../form/index.ts';
+import { tuneOf } from '../testing.ts';
+import { PAPER_SIZE, lanesOf, legendOf, sheetPages, type EngravedPhrase, type Shape } from './index.ts';
+
+const tune = tuneOf('|: (G2BG) dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|', { key: 'G', tempo: '1/4=120' });
+const arrangement = arrange(tune, FIRST_DECISIONS);
+const [phrase] = phrasesOf(arrangement.form);
+
+/** A stand-in for the engraver: notes in a row, two staff spaces apart. */
+function engraved(ids: readonly string[], phraseId = phrase!.id): EngravedPhrase {
+  const heads = Object.fromEntries(ids.map((id, index) => [id, { x: 6 + 2 * index, y: 3 }]));
+  return {
+    phraseId,
+    markup: '<g><text><tspan font-size="405px">B♭ &amp; c</tspan></text></g>',
+    viewBox: `0 0 ${(8 + 2 * ids.length) * 180} 1800`,
+    width: 8 + 2 * ids.length,
+    height: 10,
+    heads,
+    barlines: [20, 40],
+  };
+}
+
+function lanes() {
+  const staff = engraved(phrase!.notes);
+  return lanesOf({
+    instrument: 'violin',
+    notes: arrangement.fingering.notes,
+    bowing: arrangement.bowing,
+    x: (id) => staff.heads[id]?.x,
+    width: 100,
+    barlines: [],
+  });
+}
+
+describe('lanes', () => {
+  it('puts every finger on its string, under its note', () => {
+    const tab = lanes().find(({ id }) => id === 'tab')!;
+    const fingers = tab.shapes.filter(
+      (shape): shape is Shape & { kind: 'text' } => shape.kind === 'text' && shape.role === 'finger',
+    );
+    expect(fingers.map(({ text }) => Number(text))).toEqual(
+      arrangement.fingering.notes.map(({ stops }) => stops[0]!.finger),
+    );
+    const rows = new Set(fingers.map(({ y }) => y));
+    expect(rows.size).toBe(new Set(arrangement.fingering.notes.map(({ stops }) => stops[0]!.string)).size);
+    const high = fingers.find(
+      ({ note }) => arrangement.fingering.notes.find(({ id }) => id === note)!.stops[0]!.string === 2,
+    )!;
+    const low = fingers.find(
+      ({ note }) => arrangement.fingering.notes.find(({ id }) => id === note)!.stops[0]!.string === 1,
+    )!;
+    expect(high.y).toBeLessThan(low.y);
+  });
+
+  it('dots a low finger below and shows one bow sign for each stroke', () => {
+    const [bow, tab] = lanes();
+    const low = tab!.shapes.filter((shape) => shape.kind === 'dot');
+    expect(low).toHaveLength(arrangement.fingering.notes.filter(({ stops }) => stops[0]!.sign === 'low').length);
+    expect(bow!.shapes.filter(({ role }) => role === 'bow')).toHaveLength(arrangement.bowing.starts.size);
+    expect(bow!.shapes.filter(({ role }) => role === 'stroke')).toHaveLength(1);
+  });
+});
+
+it('lists exactly the signs that are used', () => {
+  const signs = legendOf(arrangement.fingering, arrangement.bowing).map(({ sign }) => sign);
+  expect(signs).toEqual(expect.arrayContaining(['down', 'up', 'slur', 'open', 'low', 'position']));
+  expect(signs).not.toContain('high');
+  expect(signs).not.toContain('retake');
+});
+
+describe('pages', () => {
+  it('are well-formed SVG of the paper’s size, with title and every phrase', () => {
+    const [page] = sheetPages(
+      { ...arrangement, tune: { ...arrangement.tune, title: 'Łódź & Çeşme <live>' } },
+      [engraved(phrase!.notes)],
+      'letter',
+    );
+    expect(XMLValidator.validate(page!)).toBe(true);
+    expect(page).toContain(`width="${PAPER_SIZE.letter.width}"`);
+    expect(page).toContain('Łódź &amp; Çeşme &lt;live&gt;');
+    expect(page).toContain('>A1<');
+  });
+
+  it('sets letters that the text fonts lack in the fallback font', () => {
+    const [page] = sheetPages({ ...arrangement, tune: { ...arrangement.tune, title: 'An ḟear ♭' } }, [
+      engraved(phrase!.notes),
+    ]);
+    expect(page).toContain('<tspan font-family="DejaVu Sans">ḟ</tspan>');
+  });
+
+  it('go on over as many pages as the tune needs', () => {
+    const long = arrange(tuneOf('G8 | A8 | B8 | c8 | '.repeat(16)), FIRST_DECISIONS);
+    const staves = phrasesOf(long.form).map(({ id, notes }) => engraved(notes, id));
+    const pages = sheetPages(long, staves);
+    expect(pages.length).toBeGreaterThan(1);
+    expect(pages.at(-1)).toContain(`${pages.length} of ${pages.length}`);
+  });
+});
+
+describe('arrangements', () => {
+  it('write fingers, strings and bows into the tune for files', () => {
+    const first = markedTune(arrangement).bars[0]!.events[0]!;
+    expect(first).toMatchObject({ bow: 'down', heads: [{ finger: '3', string: 3 }] });
+  });
+
+  it('find the octave in which an instrument reaches most', () => {
+    // An octave down its E would lie a semitone above the cello's extended first position.
+    expect(bestOctave(tune, { ...FIRST_DECISIONS, instrument: 'cello' })).toBe(-24);
+    expect(bestOctave(tune, FIRST_DECISIONS)).toBe(0);
+  });
+});

@@ -1,0 +1,29 @@
+import { defineConfig } from '@playwright/test';
+
+const PORT = 4187;
+
+export default defineConfig({
+  testDir: './tests',
+  outputDir: '../test-results',
+  // One server with one library: tests make tunes of their own and do not share them.
+  workers: 1,
+  timeout: 60_000,
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic', '--autoplay-policy=no-user-gesture-required'],
+    },
+  },
+  webServer: {
+    command: 'node --import tsx server/src/main.ts --demo',
+    cwd: '..',
+    url: `http://127.0.0.1:${PORT}/api/health`,
+    env: { PORT: String(PORT) },
+    timeout: 60_000,
+  },
+});

@@ -1,0 +1,170 @@
+import { expect, test } from '@playwright/test';
+import { expectAccessible, expectEngraved, goToPass, notesOf, openTune, pasteTune, saved } from './support.ts';
+
+test('changes and keeps a finger from the keyboard; it is there after a reload, and undone and done again', async ({ page }) => {
+  await pasteTune(page, 'AGAB AGAB | G8 |');
+  await goToPass(page, 'Hand');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName('A4, 4 on the D string, down bow');
+  await notesOf(page, 'A1').first().focus();
+  await page.keyboard.press('0');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName('A4, open A, down bow, kept');
+  await saved(page);
+  await page.reload();
+  await expectEngraved(page);
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName('A4, open A, down bow, kept');
+  await page.keyboard.press('Control+z');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName('A4, 4 on the D string, down bow');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName('A4, open A, down bow, kept');
+  await page.keyboard.press('l');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName('A4, 4 on the D string, down bow');
+});
+
+test('says why, and what each other way costs', async ({ page }) => {
+  await pasteTune(page, 'F2 GAGF A4 | G8 |');
+  await goToPass(page, 'Hand');
+  await notesOf(page, 'A1').nth(2).click();
+  const panel = page.getByRole('complementary', { name: 'Strings and fingers' });
+  await expect(panel).toContainText('saves two string crossings');
+  await expect(panel).toContainText('two more string crossings');
+  await panel.getByRole('button', { name: /open A/ }).click();
+  await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/open A, .*kept/);
+  await panel.getByRole('button', { name: 'Kept. Free it' }).click();
+  await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/4 on the D string/);
+});
+
+test('sets the tune for the cello and another key, keeps a decision resting, and shows what retuning does', async ({ page }) => {
+  await pasteTune(page, 'AGAB AGAB | G8 |');
+  await notesOf(page, 'A1').first().focus();
+  await page.keyboard.press('0');
+  await goToPass(page, 'Key');
+  await page.getByRole('combobox', { name: 'Key' }).click();
+  await page.getByRole('option', { name: 'A major' }).click();
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^B4, 1 on the A string/);
+  await expect(page.getByText('1 kept finger rests')).toBeVisible();
+  await page.getByRole('combobox', { name: 'Key' }).click();
+  await page.getByRole('option', { name: 'G major (as brought in)' }).click();
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, down bow, kept/);
+  await page.getByLabel('Or by hand, low to high').fill('A3,E4,A4,E5');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'String tension' })).toContainText('221 → 244.4');
+  await expect(page.getByRole('note')).toContainText('bridge stays upright');
+  await page.getByLabel('Or by hand, low to high').fill('A3,E4');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('The violin has 4 strings, but 2 pitches are given.')).toBeVisible();
+  await page.getByRole('button', { name: 'Cello' }).click();
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^A3, open A/);
+  await saved(page);
+});
+
+test('makes a bare version beside the tune and switches between them', async ({ page }) => {
+  await openTune(page, 'The Lamplighter\'s Ladder');
+  const full = await notesOf(page, 'B1').count();
+  await goToPass(page, 'Grades');
+  await page.getByRole('button', { name: /^Bare/ }).click();
+  await expect.poll(() => notesOf(page, 'B1').count()).toBeLessThan(full);
+  await expect(page.getByRole('region', { name: 'What was changed' })).toContainText('carries the beat');
+  await page.getByRole('button', { name: /^The tune/ }).click();
+  await expect.poll(() => notesOf(page, 'B1').count()).toBe(full);
+});
+
+test('plays a phrase, shows the note that sounds, loops and stops', async ({ page }) => {
+  await openTune(page, 'Four Barrels');
+  await page.getByRole('button', { name: 'Play phrase A2' }).click();
+  await expect(page.locator('.column.sounding')).toHaveCount(1, { timeout: 20_000 });
+  await expect(page.getByRole('button', { name: 'Stop phrase A2' })).toBeVisible();
+  await page.keyboard.press('o');
+  await expect(page.getByRole('button', { name: /^Loop/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(page.locator('.column.sounding')).toHaveCount(0);
+});
+
+test('lays out a sheet, prints it, and gives files', async ({ page }) => {
+  await openTune(page, 'Keep the Lantern Low');
+  await goToPass(page, 'Sheet');
+  await expect(page.getByRole('img', { name: 'Page 1 of' })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('img', { name: 'Page 1 of' })).toContainText('Keep the Lantern Low');
+  const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'PDF' }).click()]);
+  expect(pdf.suggestedFilename()).toBe('Keep the Lantern Low.pdf');
+  const [xml] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'MusicXML' }).click()]);
+  expect(xml.suggestedFilename()).toBe('Keep the Lantern Low.musicxml');
+  await page.evaluate(() => {
+    window.print = () => document.body.setAttribute('data-printed', 'yes');
+  });
+  await page.getByRole('button', { name: 'Print' }).click();
+  await expect(page.locator('body')).toHaveAttribute('data-printed', 'yes');
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.locator('.print-pages svg').first()).toBeVisible();
+  await expect(page.locator('.desk')).toBeHidden();
+});
+
+test('renames the tune at the desk', async ({ page }) => {
+  const title = await pasteTune(page, 'G8 |');
+  await page.getByLabel('Title').fill(`${title} anew`);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: `${title} anew`, level: 1 })).toBeVisible();
+});
+
+test('walks notes, phrases and passes by keys, and shows the keys', async ({ page }) => {
+  await openTune(page, 'The Foghorn Keeper');
+  await notesOf(page, 'A1').first().focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(notesOf(page, 'A1').nth(1)).toBeFocused();
+  await page.keyboard.press('ArrowDown');
+  await expect(notesOf(page, 'A2').first()).toBeFocused();
+  await page.keyboard.press('s');
+  await expect(notesOf(page, 'A2').first()).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('note before, note after');
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await page.getByRole('navigation', { name: 'Form of the tune' }).getByRole('button', { name: 'Bar 12' }).click();
+  await expect(page.getByRole('region', { name: 'Phrase B1' })).toHaveClass(/current/);
+});
+
+test('says so when a tune is not there, and when another window was quicker', async ({ page, context }) => {
+  await page.goto('/tune/none');
+  await expect(page.getByRole('alert')).toContainText('not here any more');
+  await pasteTune(page, 'AGAB AGAB | G8 |');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expectEngraved(other);
+  await notesOf(other, 'A1').first().focus();
+  await other.keyboard.press('0');
+  await saved(other);
+  await notesOf(page, 'A1').nth(1).focus();
+  await page.keyboard.press('l');
+  await expect(page.getByRole('alert')).toContainText('changed in another window');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, down bow, kept/);
+});
+
+for (const pass of ['Tune', 'Key', 'Hand', 'Grades', 'Sheet'] as const) {
+  test(`has nothing serious for axe in the ${pass} pass, light and dark`, async ({ page }) => {
+    await openTune(page, 'Deep Water, Slow Oars');
+    await goToPass(page, pass);
+    if (pass === 'Sheet') await expect(page.getByRole('img', { name: 'Page 1 of' })).toBeVisible({ timeout: 20_000 });
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Light or dark' }).click();
+    await expectAccessible(page);
+  });
+}
+
+test('answers a key within a tenth of a second', async ({ page }) => {
+  await openTune(page, 'The Lamplighter\'s Ladder');
+  await notesOf(page, 'A1').nth(3).focus();
+  const times: number[] = [];
+  for (let press = 0; press < 8; press += 1) {
+    times.push(
+      await page.evaluate(async () => {
+        const start = performance.now();
+        const now = () => document.querySelector('[aria-pressed="true"][data-note-id]')?.getAttribute('aria-label');
+        const before = now();
+        document.activeElement!.dispatchEvent(new KeyboardEvent('keydown', { key: 'l', bubbles: true }));
+        while (now() === before) await new Promise((resolve) => requestAnimationFrame(resolve));
+        return performance.now() - start;
+      }),
+    );
+  }
+  const median = [...times].sort((a, b) => a - b)[4]!;
+  expect(median).toBeLessThan(100);
+});

@@ -1,0 +1,62 @@
+/** What the tests share: finding things as a person does, and the accessibility scan. */
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect, type Locator, type Page } from '@playwright/test';
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+interface AxeViolation {
+  readonly id: string;
+  readonly impact: string | null;
+  readonly nodes: readonly { readonly html: string; readonly failureSummary: string }[];
+}
+
+/** Fails on anything that axe finds serious or critical. */
+export async function expectAccessible(page: Page): Promise<void> {
+  // Colours that are just fading are judged once they have arrived.
+  await page.waitForTimeout(400);
+  // The page's policy allows no foreign script, so the scanner comes in through the debugger.
+  await page.evaluate(AXE);
+  const violations = await page.evaluate(async () => {
+    const { axe } = window as unknown as { axe: { run(): Promise<{ violations: AxeViolation[] }> } };
+    return (await axe.run()).violations;
+  });
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary}`).join('\n')}`)).toEqual([]);
+}
+
+/** Opens a tune of the library and waits until its strips are engraved. */
+export async function openTune(page: Page, title: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: title, exact: true }).click();
+  await expectEngraved(page);
+}
+
+export async function expectEngraved(page: Page): Promise<void> {
+  await expect(page.getByText('Engraving…')).toHaveCount(0);
+  await expect(page.getByRole('group', { name: /^Notes of phrase A1/ })).toBeVisible();
+}
+
+export async function goToPass(page: Page, name: 'Tune' | 'Key' | 'Hand' | 'Grades' | 'Sheet'): Promise<void> {
+  await page.getByRole('navigation', { name: 'Passes' }).getByRole('button', { name }).click();
+}
+
+export const saved = (page: Page): Promise<void> => expect(page.getByText('Saved', { exact: true })).toBeVisible();
+
+/** The notes of a phrase, each a button named "A4, open A, down bow". */
+export const notesOf = (page: Page, phrase: string): Locator => page.getByRole('group', { name: `Notes of phrase ${phrase}`, exact: true }).getByRole('button');
+
+let made = 0;
+
+/** Brings a tune in by pasting and lands on its desk. */
+export async function pasteTune(page: Page, music: string, header = 'M:4/4\nL:1/8\nQ:1/4=120\nK:G'): Promise<string> {
+  made += 1;
+  const title = `Trial ${Date.now()} ${made}`;
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring a tune in' }).first().click();
+  await page.getByRole('textbox', { name: 'ABC' }).fill(`X:1\nT:${title}\n${header}\n${music}\n`);
+  await expect(page.getByRole('heading', { name: title })).toBeVisible();
+  await page.getByRole('button', { name: 'Keep this tune' }).click();
+  await expectEngraved(page);
+  return title;
+}

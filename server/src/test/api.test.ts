@@ -1,0 +1,198 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { ApiError, ArrangementRecord, Preview, SheetPages, TuneRecord, TuneSummary } from '@nokta/api';
+import { arrange } from '@nokta/core/arrange';
+import { loadDemo } from '../demo/demo.ts';
+import { startHarness, type Harness } from './harness.ts';
+
+const ABC = 'X:1\nT:Tar and Twine\nR:reel\nM:4/4\nL:1/8\nK:G\n|: G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|\n';
+
+let server: Harness;
+beforeAll(async () => {
+  server = await startHarness();
+}, 60_000);
+afterAll(() => server.stop());
+
+const add = async (text = ABC) => (await server.call<TuneRecord>('POST', '/tunes', { text })).body;
+
+describe('library', () => {
+  it('previews without keeping', async () => {
+    const { status, body } = await server.call<Preview>('POST', '/tunes/preview', { text: ABC });
+    expect(status).toBe(200);
+    expect(body.tune.title).toBe('Tar and Twine');
+    expect((await server.call<TuneSummary[]>('GET', '/tunes')).body).toEqual([]);
+  });
+
+  it('refuses a malformed tune with line, column and remedy, and keeps nothing', async () => {
+    const { status, body } = await server.call<ApiError>('POST', '/tunes', { text: 'X:1\nT:Torn\nK:G\nGAB [GB |\n' });
+    expect(status).toBe(422);
+    expect(body.problems).toContainEqual(
+      expect.objectContaining({ line: 4, column: 9, remedy: expect.stringContaining(']') as string }),
+    );
+    expect((await server.call<TuneSummary[]>('GET', '/tunes')).body).toEqual([]);
+  });
+
+  it('adds, opens, renames, deletes and brings back', async () => {
+    const { id, version } = await add();
+    const renamed = await server.call<TuneSummary>('PATCH', `/tunes/${id}`, { title: 'Tar & Twine', version });
+    expect(renamed.body).toMatchObject({ title: 'Tar & Twine', style: 'reel', parts: 'AA', key: 'G major' });
+    const stale = await server.call<ApiError>('PATCH', `/tunes/${id}`, { title: 'Old', version });
+    expect(stale.status).toBe(409);
+    expect(stale.body.current).toMatchObject({ title: 'Tar & Twine' });
+    expect((await server.call('DELETE', `/tunes/${id}`)).status).toBe(204);
+    expect((await server.call('GET', `/tunes/${id}`)).status).toBe(404);
+    await server.call('POST', `/tunes/${id}/restore`);
+    expect((await server.call<TuneRecord>('GET', `/tunes/${id}`)).body.tune.title).toBe('Tar & Twine');
+    await server.call('DELETE', `/tunes/${id}`);
+  });
+
+  it.each([
+    ['an empty title', { title: '  ', version: 1 }],
+    ['no version', { title: 'x' }],
+  ])('refuses %s', async (_, body) => {
+    const { id } = await add();
+    const refused = await server.call<ApiError>('PATCH', `/tunes/${id}`, body);
+    expect(refused.status).toBe(400);
+    expect(refused.body.error).toBeTruthy();
+  });
+});
+
+describe('decisions', () => {
+  it('saves, undoes and redoes, and drops what could be redone after a new decision', async () => {
+    const { arrangements } = await add();
+    const first = arrangements[0]!;
+    const decide = (version: number, tempo: number, label: string) =>
+      server.call<ArrangementRecord>('PUT', `/arrangements/${first.id}`, {
+        version,
+        decisions: { ...first.decisions, tempo },
+        label,
+      });
+    const step = (way: string, version: number) =>
+      server.call<ArrangementRecord>('POST', `/arrangements/${first.id}/${way}`, { version });
+    expect((await decide(1, 80, 'slower')).body).toMatchObject({ version: 2, undo: 'slower', redo: null });
+    expect((await decide(2, 60, 'slower still')).body).toMatchObject({ version: 3, undo: 'slower still' });
+    expect((await step('undo', 3)).body).toMatchObject({
+      version: 4,
+      undo: 'slower',
+      redo: 'slower still',
+      decisions: { tempo: 80 },
+    });
+    expect((await step('redo', 4)).body).toMatchObject({ decisions: { tempo: 60 }, redo: null });
+    await step('undo', 5);
+    expect((await decide(6, 100, 'faster')).body).toMatchObject({ undo: 'faster', redo: null });
+    expect((await step('redo', 7)).status).toBe(409);
+    expect((await server.call<ArrangementRecord>('GET', `/arrangements/${first.id}`)).body.decisions.tempo).toBe(100);
+  });
+
+  it('refuses a stale write and shows what is there', async () => {
+    const { arrangements } = await add();
+    const { id, decisions } = arrangements[0]!;
+    const both = await Promise.all(
+      [70, 75].map((tempo) =>
+        server.call<ArrangementRecord & ApiError>('PUT', `/arrangements/${id}`, {
+          version: 1,
+          decisions: { ...decisions, tempo },
+          label: 'tempo',
+        }),
+      ),
+    );
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+    const [won, lost] = [...both].sort((a, b) => a.status - b.status);
+    expect(lost!.body.current).toMatchObject({ version: 2, decisions: { tempo: won!.body.decisions.tempo } });
+  });
+
+  it('refuses decisions that make no sense', async () => {
+    const { arrangements } = await add();
+    const { id, decisions } = arrangements[0]!;
+    for (const wrong of [
+      { tuning: 'A9' },
+      { transpose: 0.5 },
+      { instrument: 'lute' },
+      { locks: { n1: { instrument: 'violin', stops: [{ string: 1, finger: 7, midi: 60 }] } } },
+    ]) {
+      const refused = await server.call<ApiError>('PUT', `/arrangements/${id}`, {
+        version: 1,
+        decisions: { ...decisions, ...wrong },
+        label: 'x',
+      });
+      expect(refused.status).toBe(400);
+    }
+  });
+
+  it('keeps arrangements of one tune apart', async () => {
+    const { id, arrangements } = await add();
+    const made = await server.call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, {
+      decisions: { ...arrangements[0]!.decisions, version: 'bare' },
+    });
+    expect(made.status).toBe(201);
+    const opened = await server.call<TuneRecord>('GET', `/tunes/${id}`);
+    expect(opened.body.arrangements.map(({ decisions }) => decisions.version)).toEqual(['tune', 'bare']);
+  });
+});
+
+describe('sheets and files', () => {
+  it('lays out pages and makes a vector PDF with its fonts inside', async () => {
+    const { arrangements } = await add(ABC.replace('Tar and Twine', 'Żółw i Çınar, Dvořák’s ḟear'));
+    const { id } = arrangements[0]!;
+    const { body } = await server.call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=letter`);
+    expect(body.pages).toHaveLength(1);
+    expect(body.pages[0]).toContain('Żółw i Çınar, Dvořák’s');
+    const response = await fetch(`${server.url}/api/arrangements/${id}/sheet.pdf?paper=a4`);
+    expect(response.headers.get('content-type')).toContain('pdf');
+    const pdf = Buffer.from(await response.arrayBuffer()).toString('latin1');
+    expect(pdf.startsWith('%PDF-')).toBe(true);
+    expect(pdf).toContain('FontFile2');
+    expect(pdf).not.toContain('/Subtype /Image');
+  }, 60_000);
+
+  it('gives MusicXML and ABC with fingers and bows', async () => {
+    const { arrangements } = await add();
+    const xml = await server.call<string>('GET', `/arrangements/${arrangements[0]!.id}/tune.musicxml`);
+    expect(xml.body).toContain('<fingering>3</fingering>');
+    expect(xml.body).toContain('<down-bow/>');
+    expect(xml.headers.get('content-disposition')).toContain('Tar and Twine.musicxml');
+    const abc = await server.call<string>('GET', `/arrangements/${arrangements[0]!.id}/tune.abc`);
+    expect(abc.body).toContain('!downbow!');
+  });
+});
+
+describe('edges', () => {
+  it('answers health, unknown addresses, broken JSON and too much text in the same shape', async () => {
+    expect((await server.call('GET', '/health')).body).toMatchObject({ ok: true });
+    expect((await server.call<ApiError>('GET', '/nothing')).body.error).toBeTruthy();
+    const broken = await fetch(`${server.url}/api/tunes`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{',
+    });
+    expect(broken.status).toBe(400);
+    expect((await server.call<ApiError>('POST', '/tunes', { text: 'x'.repeat(11_000_000) })).status).toBe(413);
+  });
+
+  it('refuses writes from another site and sends a strict policy', async () => {
+    const foreign = await server.call<ApiError>(
+      'POST',
+      '/tunes',
+      { text: ABC },
+      { origin: 'http://elsewhere.example' },
+    );
+    expect(foreign.status).toBe(403);
+    const { headers } = await server.call('GET', '/health');
+    expect(headers.get('content-security-policy')).toContain("script-src 'self' 'wasm-unsafe-eval'");
+    expect(headers.get('content-security-policy')).not.toContain("script-src 'self' 'unsafe-inline'");
+  });
+});
+
+it('loads a demo in which every note of every tune is in reach', async () => {
+  const demo = await startHarness();
+  await loadDemo(demo.db);
+  const { body } = await demo.call<TuneSummary[]>('GET', '/tunes');
+  expect(body.length).toBeGreaterThanOrEqual(6);
+  for (const { id } of body) {
+    const { body: opened } = await demo.call<TuneRecord>('GET', `/tunes/${id}`);
+    const arrangement = arrange(opened.tune, opened.arrangements[0]!.decisions);
+    expect(arrangement.fingering.problems).toEqual([]);
+    const abc = await demo.call<string>('GET', `/arrangements/${opened.arrangements[0]!.id}/tune.abc`);
+    expect((await demo.call<Preview>('POST', '/tunes/preview', { text: abc.body })).body.notices).toEqual([]);
+  }
+  await demo.stop();
+}, 60_000);

@@ -1,0 +1,43 @@
+/** A real server on a real PGlite, in memory, on a free port. */
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { createApp } from '../app.ts';
+import { openStore, type Database } from '../db/open.ts';
+
+export interface Harness {
+  readonly url: string;
+  readonly db: Database;
+  call<T>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Readonly<Record<string, string>>,
+  ): Promise<{ status: number; body: T; headers: Headers }>;
+  stop(): Promise<void>;
+}
+
+export async function startHarness(): Promise<Harness> {
+  const store = await openStore(null);
+  const server = createApp({ db: store.db, log: pino({ level: 'silent' }), web: null }).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  return {
+    url,
+    db: store.db,
+    async call<T>(method: string, path: string, body?: unknown, headers: Readonly<Record<string, string>> = {}) {
+      const response = await fetch(`${url}/api${path}`, {
+        method,
+        headers: { 'content-type': 'application/json', ...headers },
+        ...(body !== undefined && { body: JSON.stringify(body) }),
+      });
+      const text = await response.text();
+      const json = response.headers.get('content-type')?.includes('json') ?? false;
+      return { status: response.status, body: (json ? JSON.parse(text) : text) as T, headers: response.headers };
+    },
+    async stop() {
+      server.closeAllConnections();
+      server.close();
+      await store.close();
+    },
+  };
+}
