@@ -16,7 +16,13 @@ export default defineConfig({
     trace: 'retain-on-failure',
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic', '--autoplay-policy=no-user-gesture-required'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-quic',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
     },
   },
   webServer: {

@@ -1,7 +1,9 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, expectEngraved, goToPass, notesOf, openTune, pasteTune, saved } from './support.ts';
+import { choose, expectAccessible, expectEngraved, goToPass, notesOf, openTune, pasteTune, saved } from './support.ts';
 
-test('changes and keeps a finger from the keyboard; it is there after a reload, and undone and done again', async ({ page }) => {
+test('changes and keeps a finger from the keyboard; it is there after a reload, and undone and done again', async ({
+  page,
+}) => {
   await pasteTune(page, 'AGAB AGAB | G8 |');
   await goToPass(page, 'Hand');
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName('A4, 4 on the D string, down bow');
@@ -33,17 +35,17 @@ test('says why, and what each other way costs', async ({ page }) => {
   await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/4 on the D string/);
 });
 
-test('sets the tune for the cello and another key, keeps a decision resting, and shows what retuning does', async ({ page }) => {
+test('sets the tune for the cello and another key, keeps a decision resting, and shows what retuning does', async ({
+  page,
+}) => {
   await pasteTune(page, 'AGAB AGAB | G8 |');
   await notesOf(page, 'A1').first().focus();
   await page.keyboard.press('0');
   await goToPass(page, 'Key');
-  await page.getByRole('combobox', { name: 'Key' }).click();
-  await page.getByRole('option', { name: 'A major' }).click();
+  await choose(page, 'Key', 'A major');
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^B4, 1 on the A string/);
   await expect(page.getByText('1 kept finger rests')).toBeVisible();
-  await page.getByRole('combobox', { name: 'Key' }).click();
-  await page.getByRole('option', { name: 'G major (as brought in)' }).click();
+  await choose(page, 'Key', 'G major (as brought in)');
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, down bow, kept/);
   await page.getByLabel('Or by hand, low to high').fill('A3,E4,A4,E5');
   await page.keyboard.press('Enter');
@@ -58,7 +60,7 @@ test('sets the tune for the cello and another key, keeps a decision resting, and
 });
 
 test('makes a bare version beside the tune and switches between them', async ({ page }) => {
-  await openTune(page, 'The Lamplighter\'s Ladder');
+  await openTune(page, "The Lamplighter's Ladder");
   const full = await notesOf(page, 'B1').count();
   await goToPass(page, 'Grades');
   await page.getByRole('button', { name: /^Bare/ }).click();
@@ -86,7 +88,10 @@ test('lays out a sheet, prints it, and gives files', async ({ page }) => {
   await expect(page.getByRole('img', { name: 'Page 1 of' })).toContainText('Keep the Lantern Low');
   const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'PDF' }).click()]);
   expect(pdf.suggestedFilename()).toBe('Keep the Lantern Low.pdf');
-  const [xml] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'MusicXML' }).click()]);
+  const [xml] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'MusicXML' }).click(),
+  ]);
   expect(xml.suggestedFilename()).toBe('Keep the Lantern Low.musicxml');
   await page.evaluate(() => {
     window.print = () => document.body.setAttribute('data-printed', 'yes');
@@ -150,7 +155,7 @@ for (const pass of ['Tune', 'Key', 'Hand', 'Grades', 'Sheet'] as const) {
 }
 
 test('answers a key within a tenth of a second', async ({ page }) => {
-  await openTune(page, 'The Lamplighter\'s Ladder');
+  await openTune(page, "The Lamplighter's Ladder");
   await notesOf(page, 'A1').nth(3).focus();
   const times: number[] = [];
   for (let press = 0; press < 8; press += 1) {

@@ -1,13 +1,13 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, expectEngraved, pasteTune } from './support.ts';
+import { choose, expectAccessible, expectEngraved, pasteTune } from './support.ts';
 
 test('shows the demo’s tunes and finds among them', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('listitem')).not.toHaveCount(0);
-  await page.getByLabel('Find by title, style, key').fill('hornpipe');
+  await page.getByRole('textbox', { name: 'Find by title, style, key' }).fill('hornpipe');
   await expect(page.getByRole('listitem')).toHaveCount(1);
   await expect(page.getByRole('link', { name: 'The Foghorn Keeper' })).toBeVisible();
-  await page.getByLabel('Find by title, style, key').fill('nothing of the kind');
+  await page.getByRole('textbox', { name: 'Find by title, style, key' }).fill('nothing of the kind');
   await expect(page.getByText('No tune has all of these words.')).toBeVisible();
 });
 
@@ -37,10 +37,11 @@ test('offers each tune of a file that is opened, and says what was skipped', asy
   await page.goto('/');
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   const book = 'X:1\nT:Left Boot\nM:4/4\nL:1/8\nK:D\nd4 A4 |\n\nX:2\nT:Right Boot\nM:4/4\nL:1/8\nK:D\nA4 # d4 |\n';
-  await page.getByLabel('ABC file').setInputFiles({ name: 'boots.abc', mimeType: 'text/plain', buffer: Buffer.from(book) });
+  await page
+    .getByLabel('ABC file')
+    .setInputFiles({ name: 'boots.abc', mimeType: 'text/plain', buffer: Buffer.from(book) });
   await expect(page.getByRole('heading', { name: 'Left Boot' })).toBeVisible();
-  await page.getByRole('combobox', { name: 'Tune in this file' }).click();
-  await page.getByRole('option', { name: '2. Right Boot' }).click();
+  await choose(page, 'Tune in this file', '2. Right Boot');
   await expect(page.getByRole('heading', { name: 'Right Boot' })).toBeVisible();
   await page.getByText('1 thing to know').click();
   await expect(page.getByText('Line 13, column 4')).toBeVisible();
@@ -51,7 +52,9 @@ test('takes a file that is dropped on the page', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
   const data = await page.evaluateHandle(() => {
     const transfer = new DataTransfer();
-    transfer.items.add(new File(['X:1\nT:Dropped Oar\nM:4/4\nL:1/8\nK:D\nd4 A4 |\n'], 'oar.abc', { type: 'text/plain' }));
+    transfer.items.add(
+      new File(['X:1\nT:Dropped Oar\nM:4/4\nL:1/8\nK:D\nd4 A4 |\n'], 'oar.abc', { type: 'text/plain' }),
+    );
     return transfer;
   });
   await page.dispatchEvent('.library', 'dragenter', { dataTransfer: data });

@@ -22,7 +22,12 @@ export async function expectAccessible(page: Page): Promise<void> {
     return (await axe.run()).violations;
   });
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-  expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary}`).join('\n')}`)).toEqual([]);
+  expect(
+    serious.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary}`).join('\n')}`,
+    ),
+  ).toEqual([]);
 }
 
 /** Opens a tune of the library and waits until its strips are engraved. */
@@ -41,10 +46,18 @@ export async function goToPass(page: Page, name: 'Tune' | 'Key' | 'Hand' | 'Grad
   await page.getByRole('navigation', { name: 'Passes' }).getByRole('button', { name }).click();
 }
 
+/** Opens a list of choices and takes one, as the keyboard does. */
+export async function choose(page: Page, list: string, option: string): Promise<void> {
+  await page.getByRole('combobox', { name: list }).focus();
+  await page.keyboard.press('ArrowDown');
+  await page.getByRole('option', { name: option, exact: true }).click();
+}
+
 export const saved = (page: Page): Promise<void> => expect(page.getByText('Saved', { exact: true })).toBeVisible();
 
 /** The notes of a phrase, each a button named "A4, open A, down bow". */
-export const notesOf = (page: Page, phrase: string): Locator => page.getByRole('group', { name: `Notes of phrase ${phrase}`, exact: true }).getByRole('button');
+export const notesOf = (page: Page, phrase: string): Locator =>
+  page.getByRole('group', { name: `Notes of phrase ${phrase}`, exact: true }).getByRole('button');
 
 let made = 0;
 

@@ -7,7 +7,7 @@ import { bareVersion } from './index.ts';
 
 const bare = (music: string, header: Header = {}) => {
   const tune = tuneOf(music, header);
-  return { tune, ...bareVersion(tune, analyseForm(tune)), source: tune };
+  return bareVersion(tune, analyseForm(tune));
 };
 const names = (tune: Tune) =>
   soundingNotes(tune).map(({ note, duration }) => `${pitchName(note.heads[0]!.pitch)}:${duration / 3360}`);

@@ -50,8 +50,8 @@ export const api = {
   tune: (id: string) => call<TuneRecord>('GET', `/tunes/${id}`),
   rename: (id: string, title: string, version: number) =>
     call<TuneSummary>('PATCH', `/tunes/${id}`, { title, version }),
-  remove: (id: string) => call<void>('DELETE', `/tunes/${id}`),
-  restore: (id: string) => call<void>('POST', `/tunes/${id}/restore`),
+  remove: (id: string) => call<undefined>('DELETE', `/tunes/${id}`),
+  restore: (id: string) => call<undefined>('POST', `/tunes/${id}/restore`),
   arrange: (id: string, decisions: Decisions) =>
     call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, { decisions }),
   decide: (id: string, version: number, decisions: Decisions, label: string) =>

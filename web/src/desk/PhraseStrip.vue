@@ -146,7 +146,6 @@ function label(note: FingeredNote): string {
           />
         </template>
         <LaneDrawing :shapes="layout.bow.shapes" :marked="marked" />
-        <!-- eslint-disable-next-line vue/no-v-html -- the engraver's own markup, made from escaped MusicXML -->
         <svg
           class="staff"
           :y="layout.staffTop"

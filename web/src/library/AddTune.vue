@@ -157,7 +157,6 @@ const placeOf = ({ line: at, column }: Problem) => (at === undefined ? '' : `Lin
       <section v-else-if="preview" class="understood" aria-label="What was understood">
         <h3>{{ preview.tune.title }}</h3>
         <p>{{ facts }}</p>
-        <!-- eslint-disable-next-line vue/no-v-html -- the engraver's own markup, made from escaped MusicXML -->
         <svg
           v-if="line"
           role="img"

@@ -50,7 +50,7 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
       await tone.start();
       const sampler = await samplerFor(tone, instrument);
       if (own !== turn) return;
-      schedule(tone, sampler, score, loop);
+      schedule(tone, sampler, score, loop, own);
       const transport = tone.getTransport();
       transport.bpm.value = quarterBpm;
       transport.start('+0.05', 0);
@@ -61,7 +61,13 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
     }
   }
 
-  function schedule(Tone: typeof ToneModule, sampler: ToneModule.Sampler, score: Score, loop: boolean): void {
+  function schedule(
+    Tone: typeof ToneModule,
+    sampler: ToneModule.Sampler,
+    score: Score,
+    loop: boolean,
+    own: number,
+  ): void {
     const transport = Tone.getTransport();
     const ticks = (quarters: number) => `${Math.round(quarters * PPQ)}i`;
     for (const note of score.notes) {
@@ -72,13 +78,15 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
           Math.max(0.05, length),
           time,
         );
-        Tone.getDraw().schedule(() => onNote(note.id), time);
+        // What was still to be shown when the player was stopped is not.
+        Tone.getDraw().schedule(() => own === turn && onNote(note.id), time);
       }, ticks(note.at));
     }
     transport.loop = loop;
     transport.loopStart = 0;
     transport.loopEnd = ticks(score.length);
-    if (!loop) transport.schedule((time) => Tone.getDraw().schedule(stop, time), ticks(score.length));
+    if (!loop)
+      transport.schedule((time) => Tone.getDraw().schedule(() => own === turn && stop(), time), ticks(score.length));
   }
 
   function stop(): void {

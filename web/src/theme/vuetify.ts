@@ -3,8 +3,12 @@ import 'vuetify/styles';
 import { createVuetify } from 'vuetify';
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 
+/** Labels and hints are quieter than text, but stay well above the contrast that small type needs. */
+const variables = { 'high-emphasis-opacity': 1, 'medium-emphasis-opacity': 0.86 };
+
 const light = {
   dark: false,
+  variables,
   colors: {
     background: '#efe7d8',
     surface: '#fbf7ee',
@@ -23,6 +27,7 @@ const light = {
 };
 const dark = {
   dark: true,
+  variables,
   colors: {
     background: '#1b1713',
     surface: '#26201a',

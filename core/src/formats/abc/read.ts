@@ -88,7 +88,6 @@ function refuse(source: string): Problem | null {
     };
   }
   if (source.trim() === '') return { severity: 'error', message: 'There is no text here.', remedy };
-  // eslint-disable-next-line no-control-regex -- control characters are exactly what tells binary data from text
   if (/[\u0000-\u0008\u000E-\u001F]/.test(source)) {
     return {
       severity: 'error',

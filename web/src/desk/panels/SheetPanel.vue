@@ -52,7 +52,6 @@ async function print(): Promise<void> {
     <p v-if="failure" role="alert">{{ failure }}</p>
     <p v-else-if="pages.length === 0" role="status">Laying out the sheet…</p>
     <div class="pages">
-      <!-- eslint-disable-next-line vue/no-v-html -- our own SVG; every text in it is escaped where it is made -->
       <div
         v-for="(page, index) in pages"
         :key="index"
@@ -68,7 +67,6 @@ async function print(): Promise<void> {
       <v-btn size="small" variant="outlined" class="ml-2" :href="fileUrl.abc(desk.record.id)" download>ABC</v-btn>
     </section>
     <Teleport to="body">
-      <!-- eslint-disable-next-line vue/no-v-html -- the same pages, for the printer -->
       <div class="print-pages" aria-hidden="true">
         <div v-for="(page, index) in pages" :key="index" v-html="page" />
       </div>

@@ -1,0 +1,102 @@
+/**
+ * Benchmarks: medians, and as ratios to a reference loop of the same run, so that figures of different
+ * machines and days can be compared. `npm run bench`; `-- --save` records the baseline.
+ */
+import { spawn } from 'node:child_process';
+import { readFile, writeFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { FIRST_DECISIONS, arrange } from '@nokta/core/arrange';
+import { analyseForm, phrasesOf } from '@nokta/core/form';
+import { fingerTune } from '@nokta/core/hand';
+import { INSTRUMENTS, standardTuning, type InstrumentId } from '@nokta/core/instrument';
+import { engraveLine } from '@nokta/engrave';
+import { phraseXml } from '@nokta/engrave/sheet';
+import { reel } from './reel.ts';
+
+interface Figure {
+  readonly name: string;
+  readonly medianMs: number;
+  /** Times the reference loop. */
+  readonly ratio: number;
+}
+
+const BASELINE = fileURLToPath(new URL('../baseline.json', import.meta.url));
+const SERVER = fileURLToPath(new URL('../../server/src/main.ts', import.meta.url));
+
+/** Plain arithmetic and memory: what this machine can do just now. */
+function reference(): number {
+  const cells = new Float64Array(4096);
+  let sum = 0;
+  for (let round = 0; round < 100; round += 1) {
+    for (let index = 0; index < cells.length; index += 1) {
+      cells[index] = (cells[(index * 7) & 4095]! + index) % 1013;
+      sum += cells[index]!;
+    }
+  }
+  return sum;
+}
+
+async function median(runs: number, work: () => unknown): Promise<number> {
+  const times: number[] = [];
+  for (let run = 0; run < runs; run += 1) {
+    const start = performance.now();
+    await work();
+    times.push(performance.now() - start);
+  }
+  return times.sort((a, b) => a - b)[Math.floor(runs / 2)]!;
+}
+
+function startUp(): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const env = { ...process.env, PORT: '4196' };
+    const child = spawn(process.execPath, ['--import', 'tsx', SERVER, '--demo'], { env });
+    child.stdout.on('data', (chunk: Buffer) => {
+      if (chunk.toString().includes('is ready')) child.kill('SIGTERM');
+    });
+    child.once('error', reject);
+    child.once('exit', () => resolve());
+  });
+}
+
+const unit = await median(200, reference);
+const figures: Figure[] = [];
+
+async function measure(name: string, runs: number, work: () => unknown): Promise<void> {
+  await work();
+  const medianMs = await median(runs, work);
+  figures.push({
+    name,
+    medianMs: Math.round(medianMs * 100) / 100,
+    ratio: Math.round((medianMs / unit) * 10) / 10,
+  });
+}
+
+const TRANSPOSE: Readonly<Record<InstrumentId, number>> = { violin: 0, viola: -7, cello: -24, bass: -24 };
+for (const bars of [32, 320]) {
+  const tune = reel(bars);
+  const form = analyseForm(tune);
+  const setup = { instrument: 'violin', tuning: standardTuning('violin'), limits: {}, locks: {}, tempo: 120 } as const;
+  await measure(`fingers, violin, ${bars} bars, all alternatives`, 15, () => fingerTune(tune, form, setup));
+  await measure(`form, ${bars} bars`, 15, () => analyseForm(tune));
+}
+for (const instrument of INSTRUMENTS) {
+  const decisions = { ...FIRST_DECISIONS, instrument, transpose: TRANSPOSE[instrument] };
+  await measure(`whole arrangement, ${instrument}, 32 bars`, 15, () => arrange(reel(32), decisions));
+}
+const arrangement = arrange(reel(32), FIRST_DECISIONS);
+await measure('engraving, 32 bars in phrases', 7, async () => {
+  for (const phrase of phrasesOf(arrangement.form)) await engraveLine(phraseXml(arrangement, phrase), 'desk');
+});
+await measure('start with demo data, until ready', 3, startUp);
+
+if (process.argv.includes('--save')) await writeFile(BASELINE, `${JSON.stringify({ figures }, null, 2)}\n`);
+const before = await readFile(BASELINE, 'utf8').then(
+  (text) => (JSON.parse(text) as { figures: Figure[] }).figures,
+  () => [],
+);
+console.log(`reference loop ${unit.toFixed(3)} ms`);
+for (const { name, medianMs, ratio } of figures) {
+  const known = before.find((other) => other.name === name);
+  const compared = known ? `  (baseline ${known.ratio} ×)` : '';
+  console.log(`${name.padEnd(48)} ${medianMs.toFixed(2).padStart(9)} ms  ${ratio.toFixed(1).padStart(8)} ×${compared}`);
+}

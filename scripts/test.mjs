@@ -1,0 +1,67 @@
+/**
+ * `npm test`: installs what is missing, checks types and lint, runs unit and end-to-end tests, and ends
+ * with one line, the sum of the runners' own counts.
+ */
+import { spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT, build, folder, install, run } from './steps.mjs';
+
+const RESULTS = join(ROOT, 'test-results');
+const UNIT = join(RESULTS, 'unit.json');
+const E2E = join(RESULTS, 'e2e.json');
+
+install();
+const chromium = findChromium();
+rmSync(RESULTS, { recursive: true, force: true });
+folder(RESULTS);
+
+const failures = [];
+const step = (name, command, args, env) => {
+  console.log(`\n— ${name}`);
+  if (run(command, args, env) !== 0) failures.push(name);
+};
+
+step('types', 'npm', ['run', '--silent', 'typecheck']);
+step('lint', 'npm', ['run', '--silent', 'lint']);
+step('unit tests', 'npm', [
+  'run',
+  '--silent',
+  'unit',
+  '--',
+  '--reporter=default',
+  '--reporter=json',
+  `--outputFile.json=${UNIT}`,
+]);
+build();
+step('end-to-end tests', 'npm', ['run', '--silent', 'e2e'], { CHROMIUM: chromium });
+
+const unit = read(UNIT, ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }));
+const e2e = read(E2E, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+// A step that failed without a failing test of its own (types, lint, a runner that broke) counts as one.
+const told = (name) => (name === 'unit tests' ? unit.failed : name === 'end-to-end tests' ? e2e.failed : 0);
+const untold = failures.filter((name) => told(name) === 0).length;
+if (failures.length > 0) console.log(`\nFailed: ${failures.join(', ')}`);
+console.log(`${unit.passed + e2e.passed} passed, ${unit.failed + e2e.failed + untold} failed`);
+process.exitCode = failures.length > 0 ? 1 : 0;
+
+/** A runner's own counts; none if it never came to write them. */
+function read(file, counts) {
+  return existsSync(file) ? counts(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0 };
+}
+
+/** Debian's Chromium, installed if it is not there. */
+function findChromium() {
+  const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+  const found = places.find((place) => place && existsSync(place));
+  if (found) return found;
+  console.log('Installing Chromium…');
+  const apt = (...args) =>
+    spawnSync('apt-get', args, { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status;
+  apt('update');
+  if (apt('install', '-y', '--no-install-recommends', 'chromium') !== 0) {
+    console.error('Chromium could not be installed. Install it, or name its place: CHROMIUM=/path npm test');
+    process.exit(1);
+  }
+  return '/usr/bin/chromium';
+}
