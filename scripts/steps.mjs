@@ -52,7 +52,7 @@ export function build() {
   const sources = ['web', 'core', 'api', 'engrave'].map((folder) => newest(join(ROOT, folder)));
   if (existsSync(built) && statSync(built).mtimeMs > Math.max(...sources)) return;
   console.log('Building the application…');
-  need('Building', 'npm', ['run', '--silent', 'build', '--', '--logLevel', 'warn']);
+  need('Building', 'npm', ['run', '--silent', 'build']);
 }
 
 /** Runs the server in the foreground and passes signals on to it. */

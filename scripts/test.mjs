@@ -5,7 +5,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT, build, folder, install, run } from './steps.mjs';
+import { ROOT, folder, install, run } from './steps.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
 const UNIT = join(RESULTS, 'unit.json');
@@ -33,7 +33,7 @@ step('unit tests', 'npm', [
   '--reporter=json',
   `--outputFile.json=${UNIT}`,
 ]);
-build();
+step('build', 'npm', ['run', '--silent', 'build']);
 step('end-to-end tests', 'npm', ['run', '--silent', 'e2e'], { CHROMIUM: chromium });
 
 const unit = read(UNIT, ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }));

@@ -173,3 +173,19 @@ test('answers a key within a tenth of a second', async ({ page }) => {
   const median = [...times].sort((a, b) => a - b)[4]!;
   expect(median).toBeLessThan(100);
 });
+
+test('keeps a decision that could not be saved on the desk, and saves it when asked again', async ({ page }) => {
+  await pasteTune(page, 'AGAB AGAB | G8 |');
+  await page.route('**/api/arrangements/*', (route) => route.abort());
+  await notesOf(page, 'A1').first().focus();
+  await page.keyboard.press('0');
+  await expect(page.getByText('Not saved', { exact: true })).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('What was saved is safe');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, .*kept/);
+  await page.unroute('**/api/arrangements/*');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await saved(page);
+  await page.reload();
+  await expectEngraved(page);
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, .*kept/);
+});

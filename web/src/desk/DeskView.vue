@@ -196,7 +196,7 @@ useDeskKeys({
     <main class="strips" aria-label="Phrases">
       <p v-if="desk.problem" class="problem" role="alert">
         {{ desk.problem }}
-        <v-btn size="small" variant="outlined" @click="desk.open(id)">Try again</v-btn>
+        <v-btn size="small" variant="outlined" @click="desk.tune ? desk.retry() : desk.open(id)">Try again</v-btn>
       </p>
       <template v-if="desk.arrangement">
         <PhraseStrip

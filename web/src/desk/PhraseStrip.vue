@@ -69,18 +69,21 @@ const places = computed(() =>
   }),
 );
 const marked = computed(() => new Set([props.selectedId, props.playingId].filter((id) => id !== null)));
+/** "like A1 but for bar 4": how this phrase relates to an earlier one, as a teacher would say it. */
 const relation = computed(() => {
   const { kind, differs } = props.phrase.relation;
-  if (kind === 'new' || !props.likeLabel) return '';
-  const words: Partial<Record<typeof kind, string>> = {
-    same: 'same as',
-    'same-but-ending': 'same but ending, like',
-    'same-start': 'starts like',
-    'same-rhythm': 'rhythm of',
-    transposed: 'moved from',
-    octave: 'octave of',
+  const like = props.likeLabel;
+  if (kind === 'new' || !like) return '';
+  const but = differs ? ` but for ${differs}` : '';
+  const words = {
+    same: `same as ${like}${but}`,
+    'same-but-ending': `like ${like}${but}`,
+    'same-start': `starts like ${like}, other ${differs}`,
+    'same-rhythm': `rhythm of ${like}`,
+    transposed: `like ${like}, ${differs}`,
+    octave: `like ${like}, ${differs}`,
   };
-  return `${words[kind]} ${props.likeLabel}${differs ? ` · ${differs}` : ''}`;
+  return words[kind];
 });
 const bows = computed(() => props.arrangement.bowing.phrases.find(({ id }) => id === props.phrase.id));
 

@@ -27,7 +27,11 @@ export const useDesk = defineStore('desk', () => {
   const problem = ref<string | null>(null);
   const spoken = ref('');
 
+  /** A decision that is on screen but did not reach the server. */
+  let unsaved: { id: string; label: string } | null = null;
   let saving: Promise<void> = Promise.resolve();
+  /** Goes up when what is shown was replaced by what another window wrote; saves still waiting are void. */
+  let epoch = 0;
   let waiting = 0;
   let computing = 0;
   let engraving = 0;
@@ -102,8 +106,20 @@ export const useDesk = defineStore('desk', () => {
     if (!now) return Promise.resolve();
     const decisions = { ...now.decisions, ...change };
     put({ ...now, decisions });
-    save(now.id, (version) => api.decide(now.id, version, decisions, label));
+    saveDecisions(now.id, decisions, label);
     return compute();
+  }
+
+  function saveDecisions(id: string, decisions: Decisions, label: string): void {
+    save(id, label, (version) => api.decide(id, version, decisions, label));
+  }
+
+  /** Sends again what could not be saved; with nothing unsaved, opens the tune anew. */
+  function retry(): void {
+    const now = records.value.find(({ id }) => id === unsaved?.id);
+    problem.value = null;
+    if (unsaved && now) saveDecisions(now.id, now.decisions, unsaved.label);
+    else if (tune.value) void open(tune.value.id);
   }
 
   function put(next: ArrangementRecord): void {
@@ -111,31 +127,37 @@ export const useDesk = defineStore('desk', () => {
   }
 
   /** Saves stand in line, so that each knows the version that the one before it made. */
-  function save(id: string, send: (version: number) => Promise<ArrangementRecord>): void {
+  function save(id: string, label: string, send: (version: number) => Promise<ArrangementRecord>): void {
+    const own = epoch;
     waiting += 1;
     saveState.value = 'saving';
     saving = saving.then(async () => {
       try {
+        if (own !== epoch) return;
         const saved = await send(records.value.find((other) => other.id === id)?.version ?? 1);
-        waiting -= 1;
         // Later decisions are on screen already; only what the save itself made is taken over.
         const shown = records.value.find((other) => other.id === id);
-        put(waiting === 0 || !shown ? saved : { ...saved, decisions: shown.decisions });
-        if (waiting === 0) saveState.value = 'saved';
+        put(waiting === 1 || !shown ? saved : { ...saved, decisions: shown.decisions });
+        unsaved = null;
+        if (waiting === 1) saveState.value = 'saved';
       } catch (error) {
+        failed(error, id, label);
+      } finally {
         waiting -= 1;
-        failed(error);
       }
     });
   }
 
-  function failed(error: unknown): void {
-    saveState.value = 'failed';
+  function failed(error: unknown, id: string, label: string): void {
     problem.value = messageOf(error);
     if (error instanceof RefusedError && error.body.current && 'decisions' in error.body.current) {
+      epoch += 1;
       put(error.body.current);
       saveState.value = 'saved';
       void compute();
+    } else {
+      unsaved = { id, label };
+      saveState.value = 'failed';
     }
   }
 
@@ -144,7 +166,7 @@ export const useDesk = defineStore('desk', () => {
     const now = record.value;
     const label = now?.[direction];
     if (!now || !label) return;
-    save(now.id, (version) => api[direction](now.id, version));
+    save(now.id, label, (version) => api[direction](now.id, version));
     await saving;
     spoken.value = `${direction === 'undo' ? 'Undone' : 'Done again'}: ${label}`;
     await compute();
@@ -222,6 +244,7 @@ export const useDesk = defineStore('desk', () => {
     spoken,
     open,
     close,
+    retry,
     compute,
     decide,
     step,
