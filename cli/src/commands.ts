@@ -1,7 +1,7 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
-import { arrange, arrangementXml, markedTune } from '@nokta/core/arrange';
+import { arrange, arrangementXml, markedTune, placesOf, type Arrangement } from '@nokta/core/arrange';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
 import { writeAbc } from '@nokta/core/formats';
 import { parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
@@ -61,10 +61,23 @@ export const form: Command = async (options) => {
 export const finger: Command = async (options) => {
   const { tune } = await readTune(options);
   const arrangement = arrange(tune, options.decisions);
-  const { problems } = arrangement.fingering;
-  for (const { noteId, message } of problems) console.error(`${options.file}: note ${noteId}: ${message}`);
+  for (const line of problemLines(arrangement)) console.error(`${options.file}: ${line}`);
   return options.json ? json(fingeringJson(arrangement)) : fingeringText(arrangement);
 };
+
+/** Notes with the same trouble are told together. */
+function problemLines({ tune, fingering }: Arrangement): readonly string[] {
+  const places = placesOf(tune);
+  const bars = new Map<string, number[]>();
+  for (const { noteId, message } of fingering.problems) {
+    const bar = places.get(noteId.replace(/g\d+$/, ''))?.bar ?? 0;
+    bars.set(message, [...(bars.get(message) ?? []), bar]);
+  }
+  return [...bars].map(
+    ([message, list]) =>
+      `${list.length} ${list.length === 1 ? 'note' : 'notes'}, bars ${[...new Set(list)].join(' ')}: ${message}`,
+  );
+}
 
 export const sheet: Command = async (options) => {
   const out = requireOut(options, ['svg', 'pdf']);

@@ -4,6 +4,7 @@
  */
 import {
   C_MAJOR,
+  TICKS_PER_WHOLE,
   barLength,
   barNumbers,
   isPickup,
@@ -11,6 +12,7 @@ import {
   type Key,
   type Metre,
   type Place,
+  type Ticks,
   type Tune,
 } from '../../music/index.ts';
 import type { Problem, ReadResult } from '../problem.ts';
@@ -243,21 +245,10 @@ function barNotices({ bars }: ReadVoice): readonly Problem[] {
   return bars.flatMap((bar, index): Problem[] => {
     const full = barLength(bar.metre);
     if (bar.length === full || isPickup(bars, index) || completesBar(bars, index)) return [];
-    const unit = full / bar.metre.beats;
-    const difference = Math.abs(bar.length - full) / unit;
-    const amount = Number.isInteger(difference) ? String(difference) : difference.toFixed(2).replace(/0+$/, '');
-    const names: Readonly<Record<number, string>> = {
-      1: 'whole note',
-      2: 'half',
-      4: 'quarter',
-      8: 'eighth',
-      16: 'sixteenth',
-    };
-    const unitName = names[bar.metre.unit] ?? `1/${bar.metre.unit}`;
     return [
       {
         severity: 'notice',
-        message: `Bar ${numbers[index]} is ${amount} ${unitName}${difference === 1 ? '' : 's'} too ${bar.length > full ? 'long' : 'short'} for ${bar.metre.beats}/${bar.metre.unit}.`,
+        message: `Bar ${numbers[index]} is ${amountText(Math.abs(bar.length - full))} too ${bar.length > full ? 'long' : 'short'} for ${bar.metre.beats}/${bar.metre.unit}.`,
         remedy: 'Check the note lengths in this bar.',
         ...bar.events[0]?.source,
       },
@@ -288,4 +279,14 @@ function completesBar(bars: readonly Bar[], index: number): boolean {
     Boolean(endsSection) &&
     bars.some((other, at) => at <= index + 1 && other.length < full && isPickup(bars, at) && sharesWith(other))
   );
+}
+
+/** "an eighth", "3 sixteenths": a length in the largest note value that counts it whole. */
+function amountText(length: Ticks): string {
+  const names = ['whole note', 'half', 'quarter', 'eighth', 'sixteenth', '32nd', '64th'] as const;
+  const power = names.findIndex((_, index) => length % (TICKS_PER_WHOLE / 2 ** index) === 0);
+  if (power < 0) return 'a little';
+  const count = length / (TICKS_PER_WHOLE / 2 ** power);
+  if (count > 1) return `${count} ${names[power]}${power === 1 ? '' : 's'}`.replace('half', 'halves');
+  return `${names[power] === 'eighth' ? 'an' : 'a'} ${names[power]}`;
 }

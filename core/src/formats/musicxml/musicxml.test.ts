@@ -59,6 +59,14 @@ describe('writeMusicXml', () => {
     expect(JSON.stringify(bars[3]!.barline)).toContain('"@_number":"2"');
   });
 
+  it('closes an ending of several bars with its own number', () => {
+    const bars = measures(writeMusicXml(tuneOf('|: B8 |1 c8 :|2 c8 | d8 |]')));
+    expect(bars[2]!.barline!.flatMap(({ ending }) => (ending ? [[ending['@_number'], ending['@_type']]] : []))).toEqual(
+      [['2', 'start']],
+    );
+    expect(bars[3]!.barline![0]!.ending).toMatchObject({ '@_number': '2', '@_type': 'stop' });
+  });
+
   it('writes the bass an octave above its sound', () => {
     const [bar] = measures(writeMusicXml(tuneOf('E,,,8 |'), { clef: { sign: 'F', line: 4 }, writtenOctave: 1 }));
     expect(bar!.note[0]!.pitch!.octave).toBe(2);

@@ -46,7 +46,7 @@ export function headId(noteId: string, head: number): string {
 
 /** @returns a complete `score-partwise` document */
 export function writeMusicXml(tune: Tune, options: MusicXmlOptions = {}): string {
-  const context: Context = { options, slurs: numberSlurs(tune), ...joins(tune) };
+  const context: Context = { options, slurs: numberSlurs(tune), endings: endingsOver(tune.bars), ...joins(tune) };
   const root = el(
     'score-partwise',
     { version: '4.0' },
@@ -71,6 +71,8 @@ export function writeMusicXml(tune: Tune, options: MusicXmlOptions = {}): string
 interface Context {
   readonly options: MusicXmlOptions;
   readonly slurs: SlurMarks;
+  /** Numbers of the ending bracket over each bar, where there is one. */
+  readonly endings: readonly (readonly number[] | null)[];
   /** Head ids that a tie leads into. */
   readonly tiedInto: ReadonlySet<string>;
   /** `note/verse` whose syllable goes on with a word begun before. */
@@ -99,6 +101,17 @@ function joins(tune: Tune): Pick<Context, 'tiedInto' | 'innerSyllables'> {
     before = event;
   }
   return { tiedInto, innerSyllables };
+}
+
+/** A bracket runs on from the bar that opens it until it is closed, a repeat ends it, or the next one opens. */
+function endingsOver(bars: readonly Bar[]): readonly (readonly number[] | null)[] {
+  let open: readonly number[] | null = null;
+  return bars.map((bar) => {
+    open = bar.endings ?? open;
+    const over = open;
+    if (bar.endingStop || bar.repeatEnd) open = null;
+    return over;
+  });
 }
 
 type SlurMarks = ReadonlyMap<string, readonly { readonly type: 'start' | 'stop'; readonly number: number }[]>;
@@ -147,7 +160,7 @@ function measure(tune: Tune, bar: Bar, index: number, context: Context): XmlNode
       ...noteNodes(event, beams.get(event.id) ?? [], printed, context),
     ]),
     endDirections(bar),
-    rightBarline(bar, tune.bars[index + 1]),
+    rightBarline(bar, context.endings[index] ?? null, tune.bars[index + 1]),
   );
 }
 
@@ -235,15 +248,17 @@ function leftBarline(bar: Bar): XmlNode | null {
   );
 }
 
-function rightBarline(bar: Bar, next: Bar | undefined): XmlNode | null {
+function rightBarline(bar: Bar, ending: readonly number[] | null, next: Bar | undefined): XmlNode | null {
   const style = { single: null, double: 'light-light', final: 'light-heavy', invisible: 'none' }[bar.barline];
-  const endingCloses = bar.endingStop || (next?.endings && bar.repeatEnd);
-  if (!style && !bar.repeatEnd && !endingCloses) return null;
+  const closes =
+    ending !== null && (bar.endingStop || bar.repeatEnd || next === undefined || next.endings !== undefined);
+  if (!style && !bar.repeatEnd && !closes) return null;
+  const barStyle = bar.repeatEnd ? 'light-heavy' : style;
   return el(
     'barline',
     { location: 'right' },
-    bar.repeatEnd ? el('bar-style', {}, 'light-heavy') : style ? el('bar-style', {}, style) : null,
-    endingCloses ? el('ending', { number: bar.endings?.join(',') ?? '1', type: 'stop' }) : null,
+    barStyle ? el('bar-style', {}, barStyle) : null,
+    closes ? el('ending', { number: ending.join(','), type: 'stop' }) : null,
     bar.repeatEnd ? el('repeat', { direction: 'backward', ...(bar.repeatEnd > 2 && { times: bar.repeatEnd }) }) : null,
   );
 }
