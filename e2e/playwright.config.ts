@@ -4,7 +4,7 @@ const PORT = 4187;
 
 export default defineConfig({
   testDir: './tests',
-  outputDir: '../test-results',
+  outputDir: '../test-results/e2e',
   // One server with one library: tests make tunes of their own and do not share them.
   workers: 1,
   timeout: 60_000,
