@@ -58,9 +58,13 @@ async function loaded(): Promise<InstanceType<typeof VerovioToolkit>> {
   return toolkit;
 }
 
-/** How far apart the notes stand: on paper as usual, on the desk wide, so that a strip is long and low. */
+/**
+ * How far apart the notes stand: on paper as usual, or spread where lines would be short; on the desk so
+ * that a strip is long and low.
+ */
 const SPACING = {
   paper: { spacingLinear: 0.3, spacingNonLinear: 0.56 },
+  spread: { spacingLinear: 0.42, spacingNonLinear: 0.6 },
   desk: { spacingLinear: 0.36, spacingNonLinear: 0.57 },
 } as const;
 export type Spacing = keyof typeof SPACING;

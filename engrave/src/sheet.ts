@@ -4,7 +4,7 @@ import { phrasesOf, type Phrase } from '@nokta/core/form';
 import { writeMusicXml } from '@nokta/core/formats';
 import { sliceTune } from '@nokta/core/music';
 import { sheetPages, type EngravedPhrase, type Paper } from '@nokta/core/sheet';
-import { engraveLine } from './index.ts';
+import { engraveLine, type Spacing } from './index.ts';
 
 /** The MusicXML of one phrase, as the strip shows it: bows and fingers stand in their own lanes. */
 export function phraseXml(arrangement: Pick<Arrangement, 'tune' | 'decisions'>, phrase: Phrase): string {
@@ -16,11 +16,20 @@ export function phraseXml(arrangement: Pick<Arrangement, 'tune' | 'decisions'>, 
   });
 }
 
+/** Lines narrower than this many staff spaces would leave half the page empty. */
+const NARROW = 66;
+
 /** @returns SVG pages, ready for the screen, for printing, or for a PDF */
 export async function engraveSheet(arrangement: Arrangement, paper: Paper): Promise<readonly string[]> {
+  const staves = await engravePhrases(arrangement, 'paper');
+  const narrow = Math.max(0, ...staves.map(({ width }) => width)) < NARROW;
+  return sheetPages(arrangement, narrow ? await engravePhrases(arrangement, 'spread') : staves, paper);
+}
+
+async function engravePhrases(arrangement: Arrangement, spacing: Spacing): Promise<readonly EngravedPhrase[]> {
   const staves: EngravedPhrase[] = [];
   for (const phrase of phrasesOf(arrangement.form)) {
-    staves.push({ phraseId: phrase.id, ...(await engraveLine(phraseXml(arrangement, phrase), 'paper')) });
+    staves.push({ phraseId: phrase.id, ...(await engraveLine(phraseXml(arrangement, phrase), spacing)) });
   }
-  return sheetPages(arrangement, staves, paper);
+  return staves;
 }

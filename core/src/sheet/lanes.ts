@@ -20,8 +20,8 @@ export const SIZES = {
   row: 13,
   tabTop: 9,
   tabLeft: 20,
-  bow: 23,
-  hand: 14,
+  bow: 22,
+  hand: 12,
   holdGap: 3.5,
   dot: 1.8,
 } as const;
@@ -143,12 +143,12 @@ export function handLane(input: LaneInput): Lane {
       kind: 'text',
       role: shift ? 'shift' : 'position',
       x: from - 4,
-      y: 7,
+      y: 6,
       text: position,
       anchor: 'start',
     });
     const start = from + 4 + 7 * position.length;
-    if (to > start) shapes.push({ kind: 'line', role: 'ribbon', x1: start, y1: 7, x2: to + 4, y2: 7 });
+    if (to > start) shapes.push({ kind: 'line', role: 'ribbon', x1: start, y1: 6, x2: to + 4, y2: 6 });
   }
   const holds = input.notes.filter(({ hold }) => hold !== null);
   let depth = 0;
@@ -158,7 +158,7 @@ export function handLane(input: LaneInput): Lane {
     if (from === undefined || to === undefined || to <= from) continue;
     depth = from < busyUntil ? depth + 1 : 0;
     busyUntil = Math.max(busyUntil, to);
-    const y = SIZES.hand + SIZES.holdGap * Math.min(depth, 2);
+    const y = SIZES.hand + 1.5 + SIZES.holdGap * Math.min(depth, 2);
     shapes.push({ kind: 'path', role: 'hold', d: `M${from} ${y - 2} v2 H${to} v-2` });
   }
   return { id: 'hand', height: SIZES.hand + (holds.length > 0 ? 2.5 * SIZES.holdGap : 0), shapes };

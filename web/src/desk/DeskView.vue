@@ -326,9 +326,9 @@ h1 {
   grid-area: strips;
   display: grid;
   align-content: start;
-  gap: 8px;
+  gap: 6px;
   overflow: auto;
-  padding: 10px 4px 24px;
+  padding: 8px 4px 20px;
 }
 .side {
   grid-area: side;

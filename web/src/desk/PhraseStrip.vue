@@ -24,8 +24,8 @@ const emit = defineEmits<{ select: [noteId: string]; play: [] }>();
 
 /** Pixels to a staff space at the strip's natural size; lanes are drawn for it. */
 const SPACE = 7;
-/** A short phrase is not blown up beyond this. */
-const MOST_GROWTH = 1.15;
+/** A short phrase is not blown up beyond this, so that three strips stand on the desk together. */
+const MOST_GROWTH = 1;
 
 const exactCopy = computed(() => props.phrase.relation.kind === 'same' && props.phrase.relation.differs === '');
 const opened = ref(false);
@@ -197,7 +197,7 @@ header {
   flex-wrap: wrap;
   align-items: center;
   gap: 2px 10px;
-  padding: 3px 14px 0;
+  padding: 1px 14px 0;
   color: var(--soft);
   font-size: 0.88rem;
 }
@@ -220,7 +220,7 @@ h2 {
 }
 .paper {
   overflow-x: auto;
-  padding: 0 12px 2px;
+  padding: 0 12px 1px;
 }
 .score {
   display: block;

@@ -25,7 +25,7 @@ const tunings = computed(() =>
   decisions.value
     ? tuningsFor(decisions.value.instrument).map(({ id, name, pitches }) => ({
         value: id,
-        title: `${name} · ${tuningText(pitches)}`,
+        title: `${tuningText(pitches)} · ${name.toLowerCase()}`,
       }))
     : [],
 );
@@ -83,7 +83,7 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
       @update:model-value="desk.decide({ transpose: $event + 12 * octave }, 'change the key')"
     />
     <div class="octave">
-      <span>Octave: {{ octave === 0 ? 'as brought in' : `${Math.abs(octave)} ${octave > 0 ? 'up' : 'down'}` }}</span>
+      <span>Octave: {{ octave === 0 ? 'as it is' : `${Math.abs(octave)} ${octave > 0 ? 'up' : 'down'}` }}</span>
       <v-btn
         variant="outlined"
         size="small"
