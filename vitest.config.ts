@@ -2,7 +2,13 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['core/src/**/*.test.ts', 'server/src/**/*.test.ts', 'cli/src/**/*.test.ts', 'engrave/src/**/*.test.ts'],
+    include: [
+      'core/src/**/*.test.ts',
+      'server/src/**/*.test.ts',
+      'cli/src/**/*.test.ts',
+      'engrave/src/**/*.test.ts',
+      'web/src/**/*.test.ts',
+    ],
     testTimeout: 30_000,
   },
 });

@@ -20,11 +20,11 @@ import {
   type Pitch,
   type Place,
   type Slur,
-  type Syllable,
   type Ticks,
   type TuneEvent,
 } from '../../music/index.ts';
 import type { Problem } from '../problem.ts';
+import { LEFT_OF, RIGHT_OF, chordText, readEndings, readWords, realLength, tieOn } from './elements.ts';
 import { alterOf, readKey, readMetre } from './keys.ts';
 import type { ParsedBar, ParsedElement, ParsedKey, ParsedMeter, ParsedNote, ParsedTempo } from './parsed.ts';
 import { readSign } from './signs.ts';
@@ -401,56 +401,4 @@ class VoiceReader {
       if (bar && index >= 0) bar.events[index] = { ...bar.events[index]!, ...change } as TuneEvent;
     }
   }
-}
-
-const RIGHT_OF: Readonly<Record<string, { barline?: Barline; repeat?: number }>> = {
-  bar_thin: { barline: 'single' },
-  bar_thin_thin: { barline: 'double' },
-  bar_thin_thick: { barline: 'final' },
-  bar_thick_thin: { barline: 'double' },
-  bar_invisible: { barline: 'invisible' },
-  bar_right_repeat: { repeat: 2 },
-  bar_dbl_repeat: { repeat: 2 },
-};
-const LEFT_OF: Readonly<Record<string, { repeat?: boolean }>> = {
-  bar_left_repeat: { repeat: true },
-  bar_dbl_repeat: { repeat: true },
-};
-
-function realLength(bar: Bar): Ticks {
-  const last = bar.events.at(-1);
-  return last ? last.at + last.duration : 0;
-}
-
-/** `1`, `1,3`, `1-3`, `2.` */
-function readEndings(text: string): readonly number[] {
-  return text.split(',').flatMap((piece) => {
-    const range = /^\s*(\d+)(?:\s*-\s*(\d+))?/.exec(piece);
-    if (!range) return [];
-    const from = Number(range[1]);
-    const to = Math.min(Number(range[2] ?? from), from + 9);
-    return Array.from({ length: to - from + 1 }, (_, index) => from + index);
-  });
-}
-
-function tieOn(element: ParsedNote): ParsedNote {
-  return { ...element, pitches: element.pitches?.map((parsed) => ({ ...parsed, startTie: {} })) };
-}
-
-function chordText(element: ParsedNote): Pick<TuneEvent, 'chordSymbol' | 'annotation'> {
-  const symbol = element.chord
-    ?.find(({ position }) => position === 'default')
-    ?.name.replaceAll('♯', '#')
-    .replaceAll('♭', 'b');
-  const annotation = element.chord?.find(({ position }) => position !== 'default')?.name;
-  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }) };
-}
-
-function readWords(element: ParsedNote): readonly (Syllable | null)[] | undefined {
-  const words = element.lyric?.map(({ syllable, divider }): Syllable | null =>
-    syllable === ''
-      ? null
-      : { text: syllable, ...(divider === '-' && { hyphen: true }), ...(divider === '_' && { extend: true }) },
-  );
-  return words?.some(Boolean) ? words : undefined;
 }

@@ -1,0 +1,109 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { readAbc } from '../formats/index.ts';
+import { lockOf } from '../hand/index.ts';
+import { INSTRUMENTS } from '../instrument/index.ts';
+import { barLength, midi, placedNotes } from '../music/index.ts';
+import { melody, tuneOf } from '../testing.ts';
+import {
+  FIRST_DECISIONS,
+  arrange,
+  arrangementXml,
+  bestOctave,
+  instrumentXml,
+  markedTune,
+  placesOf,
+  tuningOf,
+} from './index.ts';
+
+const REEL = tuneOf('D2 |: "G"G2BG dGBG | "D"(AB)cA BGAB | c2ec B2dB | "Am"ABAG FDEF :|', {
+  key: 'G',
+  tempo: '1/4=120',
+});
+
+describe('arrange', () => {
+  it('moves every note, chord symbol and key by the same interval', () => {
+    const up = arrange(REEL, { ...FIRST_DECISIONS, transpose: 2 });
+    expect(melody(up.tune)).toEqual(melody(REEL).map((pitch) => pitch + 2));
+    expect(placedNotes(up.tune).flatMap(({ note }) => note.chordSymbol ?? [])).toEqual(['A', 'E', 'Bm']);
+    expect(up.tune.bars[0]!.key.signature).toEqual({ F: 1, C: 1, G: 1 });
+  });
+
+  it('keeps bars full and ids the same in every key', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -12, max: 12 }),
+        fc.constantFrom('tune' as const, 'bare' as const),
+        (transpose, version) => {
+          const { tune } = arrange(REEL, { ...FIRST_DECISIONS, transpose, version });
+          const full = tune.bars.slice(1);
+          for (const bar of full)
+            expect(bar.events.reduce((sum, { duration }) => sum + duration, 0)).toBe(barLength(bar.metre));
+          expect(tune.bars.map(({ id }) => id)).toEqual(REEL.bars.map(({ id }) => id));
+          expect(tune.bars[0]!.events[0]!.id).toBe('n1');
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
+  it('keeps a decision for a note that the bare version keeps too', () => {
+    const full = arrange(REEL, FIRST_DECISIONS);
+    const a = full.fingering.notes.find(({ pitches }) => midi(pitches[0]!) === 69)!;
+    const stops = [{ ...a.stops[0]!, string: 1, finger: 4 as const, semitones: 7 }];
+    const locks = { [a.id]: lockOf({ stops }, 'violin') };
+    for (const version of ['tune', 'bare'] as const) {
+      const note = arrange(REEL, { ...FIRST_DECISIONS, version, locks }).fingering.notes.find(({ id }) => id === a.id)!;
+      expect(note).toMatchObject({ locked: true, stops: [{ string: 1, finger: 4 }] });
+    }
+  });
+
+  it('goes on with the usual tuning where a tuning belongs to another instrument', () => {
+    expect(tuningOf({ instrument: 'cello', tuning: 'low-pair-up' }).id).toBe('standard');
+    expect(
+      arrange(REEL, { ...FIRST_DECISIONS, instrument: 'bass', tuning: 'A3,E4,A4,E5', transpose: -24 }).tuning.name,
+    ).toBe('Standard');
+  });
+
+  it('works at the tempo that is set, else the tune’s, else an easy one', () => {
+    expect(arrange(REEL, FIRST_DECISIONS).tempo).toBe(120);
+    expect(arrange(REEL, { ...FIRST_DECISIONS, tempo: 60 }).tempo).toBe(60);
+    expect(arrange(tuneOf('G8 |'), FIRST_DECISIONS).tempo).toBe(96);
+  });
+
+  it('works for every instrument in some octave, with every note fingered or told', () => {
+    for (const instrument of INSTRUMENTS) {
+      const decisions = { ...FIRST_DECISIONS, instrument };
+      const { fingering } = arrange(REEL, { ...decisions, transpose: bestOctave(REEL, decisions) });
+      const silent = fingering.notes.filter(({ stops }) => stops.length === 0).map(({ id }) => id);
+      expect(silent).toEqual(fingering.problems.map(({ noteId }) => noteId));
+      expect(silent.length).toBeLessThan(fingering.notes.length / 3);
+    }
+  });
+});
+
+describe('files of an arrangement', () => {
+  it('write the chosen finger and string of each head, and read back', () => {
+    const double = arrange(tuneOf('[GB]4 [DA]4 | v!4!A8 |', { key: 'G' }), FIRST_DECISIONS);
+    const heads = placedNotes(markedTune(double)).map(({ note }) =>
+      note.heads.map(({ finger, string }) => `${finger}/${string}`),
+    );
+    expect(heads).toEqual([['3/3', '1/2'], ['0/3', '0/2'], [expect.stringMatching(/^[04]\//) as string]]);
+    expect(arrangementXml(double)).toContain('<part-name>Violin</part-name>');
+  });
+
+  it('use the instrument’s clef and written octave', () => {
+    expect(instrumentXml('viola')).toMatchObject({ clef: { sign: 'C', line: 3 } });
+    expect(arrangementXml(arrange(REEL, { ...FIRST_DECISIONS, instrument: 'bass', transpose: -24 }))).toContain(
+      '<octave-change>-1</octave-change>',
+    );
+  });
+});
+
+it('tells bars and beats as people count them, pickup as bar 0', () => {
+  const places = placesOf(REEL);
+  expect(places.get('n1')).toMatchObject({ bar: 0, beat: 4 });
+  expect(places.get('n3')).toMatchObject({ bar: 1, beat: 2 });
+  const jig = readAbc('X:1\nT:t\nM:6/8\nL:1/8\nK:D\nA | d2e fed | B2d A2 |]\n');
+  expect(jig.ok && placesOf(jig.value.tune).get('n1')).toMatchObject({ bar: 0, beat: 2.667 });
+});

@@ -1,0 +1,57 @@
+/** Small readings of single parsed elements: bar lines, endings, chord symbols, syllables. */
+import type { Bar, Barline, Syllable, Ticks, TuneEvent } from '../../music/index.ts';
+import type { ParsedNote } from './parsed.ts';
+
+/** What a bar line says of the bar before it … */
+export const RIGHT_OF: Readonly<Record<string, { barline?: Barline; repeat?: number }>> = {
+  bar_thin: { barline: 'single' },
+  bar_thin_thin: { barline: 'double' },
+  bar_thin_thick: { barline: 'final' },
+  bar_thick_thin: { barline: 'double' },
+  bar_invisible: { barline: 'invisible' },
+  bar_right_repeat: { repeat: 2 },
+  bar_dbl_repeat: { repeat: 2 },
+};
+/** … and of the bar after it. */
+export const LEFT_OF: Readonly<Record<string, { repeat?: boolean }>> = {
+  bar_left_repeat: { repeat: true },
+  bar_dbl_repeat: { repeat: true },
+};
+
+export function realLength(bar: Bar): Ticks {
+  const last = bar.events.at(-1);
+  return last ? last.at + last.duration : 0;
+}
+
+/** `1`, `1,3`, `1-3`, `2.` */
+export function readEndings(text: string): readonly number[] {
+  return text.split(',').flatMap((piece) => {
+    const range = /^\s*(\d+)(?:\s*-\s*(\d+))?/.exec(piece);
+    if (!range) return [];
+    const from = Number(range[1]);
+    const to = Math.min(Number(range[2] ?? from), from + 9);
+    return Array.from({ length: to - from + 1 }, (_, index) => from + index);
+  });
+}
+
+export function tieOn(element: ParsedNote): ParsedNote {
+  return { ...element, pitches: element.pitches?.map((parsed) => ({ ...parsed, startTie: {} })) };
+}
+
+export function chordText(element: ParsedNote): Pick<TuneEvent, 'chordSymbol' | 'annotation'> {
+  const symbol = element.chord
+    ?.find(({ position }) => position === 'default')
+    ?.name.replaceAll('♯', '#')
+    .replaceAll('♭', 'b');
+  const annotation = element.chord?.find(({ position }) => position !== 'default')?.name;
+  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }) };
+}
+
+export function readWords(element: ParsedNote): readonly (Syllable | null)[] | undefined {
+  const words = element.lyric?.map(({ syllable, divider }): Syllable | null =>
+    syllable === ''
+      ? null
+      : { text: syllable, ...(divider === '-' && { hyphen: true }), ...(divider === '_' && { extend: true }) },
+  );
+  return words?.some(Boolean) ? words : undefined;
+}

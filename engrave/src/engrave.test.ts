@@ -1,0 +1,111 @@
+import { inflateSync } from 'node:zlib';
+import { describe, expect, it } from 'vitest';
+import { FIRST_DECISIONS, arrange, type Decisions } from '@nokta/core/arrange';
+import { phrasesOf } from '@nokta/core/form';
+import { readAbc } from '@nokta/core/formats';
+import { engraveLine } from './index.ts';
+import { sheetPdf } from './pdf.ts';
+import { engraveSheet, phraseXml } from './sheet.ts';
+
+function arrangementOf(music: string, change: Partial<Decisions> = {}, title = 'Trial') {
+  const read = readAbc(`X:1\nT:${title}\nM:4/4\nL:1/8\nK:Bb\n${music}\n`);
+  if (!read.ok) throw new Error('unreadable');
+  return arrange(read.value.tune, { ...FIRST_DECISIONS, ...change });
+}
+
+async function firstLine(music: string, change: Partial<Decisions> = {}) {
+  const arrangement = arrangementOf(music, change);
+  const [phrase] = phrasesOf(arrangement.form);
+  return { line: await engraveLine(phraseXml(arrangement, phrase!), 'desk'), phrase: phrase!, arrangement };
+}
+
+describe('engraveLine', () => {
+  it('knows where every head stands, chords and graces too, left to right', async () => {
+    const { line, phrase } = await firstLine('B2 {c}d2 [Bd]2 (3efg | B8 |');
+    const places = phrase.notes.map((id) => line.heads[id]!.x);
+    expect(places.every((x, index) => index === 0 || x > places[index - 1]!)).toBe(true);
+    expect(line.heads['n2g1']!.x).toBeLessThan(line.heads['n2']!.x);
+    expect(line.heads['n3-2']!.x).toBeCloseTo(line.heads['n3']!.x, 1);
+    expect(line.heads['n3-2']!.y).toBeLessThan(line.heads['n3']!.y);
+  });
+
+  it('draws five lines, a bar line for each bar, and stays inside its width', async () => {
+    const { line } = await firstLine('B8 | c8 | d8 |]');
+    expect(line.staffBottom - line.staffTop).toBeCloseTo(4, 5);
+    expect(line.barlines).toHaveLength(3);
+    expect(line.barlines.at(-1)!).toBeLessThanOrEqual(line.width + 0.1);
+  });
+
+  it('puts accidentals of chord symbols into letters that ordinary fonts have, and keeps no foreign ids', async () => {
+    const { line } = await firstLine('"Bb"B4 "F#m"c4 |');
+    expect(line.markup).toContain('♭');
+    expect(line.markup).toContain('♯');
+    expect(line.markup).not.toMatch(/[\uE000-\uF8FF]/);
+    expect(line.markup).toContain('data-note="n1"');
+    expect(line.markup).not.toContain('id="n1"');
+    expect(line.markup).not.toContain('<style');
+  });
+
+  it('writes words as plain text, whatever they hold', async () => {
+    const { line } = await firstLine('B4 c4 |\nw: <b> &amp\n');
+    expect(line.markup).not.toContain('<b>');
+    expect(line.markup).toContain('&lt;b&gt;');
+  });
+
+  it('spreads notes wider on the desk than on paper', async () => {
+    const { phrase, arrangement, line } = await firstLine('B2c2 d2e2 | B2c2 d2e2 |');
+    expect((await engraveLine(phraseXml(arrangement, phrase), 'paper')).width).toBeLessThan(line.width);
+  });
+
+  it('throws on what is no music', async () => {
+    await expect(engraveLine('<nothing/>', 'paper')).rejects.toThrow();
+  });
+
+  it.each([
+    ['viola', -7],
+    ['cello', -12],
+    ['bass', -24],
+  ] as const)('engraves for the %s in its own clef', async (instrument, transpose) => {
+    const { line, phrase } = await firstLine('B2c2 d2e2 |', { instrument, transpose });
+    // In its own clef the tune lies on or near the staff.
+    for (const id of phrase.notes) {
+      expect(line.heads[id]!.y).toBeGreaterThan(line.staffTop - 4);
+      expect(line.heads[id]!.y).toBeLessThan(line.staffBottom + 4);
+    }
+  });
+});
+
+/** All text of a PDF's content, as far as its character maps tell. */
+function streams(pdf: Buffer): string {
+  const text = pdf.toString('latin1');
+  return [...text.matchAll(/stream\r?\n([\s\S]*?)\r?\nendstream/g)]
+    .map(([, body]) => {
+      try {
+        return inflateSync(Buffer.from(body!, 'latin1')).toString('latin1');
+      } catch {
+        return '';
+      }
+    })
+    .join('\n');
+}
+
+describe('sheets', () => {
+  it('hold every phrase once, and the notes of each', async () => {
+    const arrangement = arrangementOf('B8 | c8 | d8 | e8 | f8 | e8 | d8 | B8 |]');
+    const pages = await engraveSheet(arrangement, 'a4');
+    expect(pages).toHaveLength(1);
+    expect(pages[0]!.match(/>A1</g)).toHaveLength(1);
+    expect(pages[0]!.match(/data-note=/g)).toHaveLength(8);
+  });
+
+  it('become a vector PDF whose letters can be read back', async () => {
+    const arrangement = arrangementOf('B8 | c8 |]', {}, 'Şeker Łąka Ďas ḟ');
+    const pdf = await sheetPdf(await engraveSheet(arrangement, 'letter'), 'letter', arrangement.tune.title);
+    const text = pdf.toString('latin1');
+    expect(text).toContain('[0 0 612 792]');
+    expect(text).not.toContain('/Subtype /Image');
+    // The fonts' maps to Unicode name the letters: Ş 015E, Ł 0141, Ď 010E, ḟ 1E1F.
+    const maps = streams(pdf).toLowerCase();
+    for (const code of ['015e', '0141', '010e', '1e1f']) expect(maps).toContain(code);
+  }, 30_000);
+});

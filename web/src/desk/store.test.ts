@@ -1,0 +1,217 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { ArrangementRecord, TuneRecord } from '@nokta/api';
+import { FIRST_DECISIONS, arrange, type Decisions } from '@nokta/core/arrange';
+import { readAbc } from '@nokta/core/formats';
+import type { Tune } from '@nokta/core/music';
+import { RefusedError, UnreachableError, api } from '../api/client.ts';
+import { useDesk } from './store.ts';
+
+vi.mock('../workers/index.ts', () => ({
+  arranger: { arrange: (tune: Tune, decisions: Decisions) => Promise.resolve(arrange(tune, decisions)) },
+  engraver: {
+    engrave: vi.fn(() =>
+      Promise.resolve({
+        markup: '',
+        viewBox: '',
+        width: 1,
+        height: 1,
+        heads: {},
+        barlines: [],
+        staffTop: 0,
+        staffBottom: 4,
+      }),
+    ),
+  },
+}));
+
+const read = readAbc('X:1\nT:Trial\nM:4/4\nL:1/8\nQ:1/4=120\nK:G\nAGAB AGAB | G8 |\n');
+if (!read.ok) throw new Error('unreadable');
+const { tune } = read.value;
+
+/** A server of one arrangement, kept as the real one keeps it. */
+function fakeServer() {
+  const states: { decisions: Decisions; label: string }[] = [{ decisions: FIRST_DECISIONS, label: 'start' }];
+  let step = 0;
+  let version = 1;
+  const record = (): ArrangementRecord => ({
+    id: 'a1',
+    tuneId: 't1',
+    decisions: states[step]!.decisions,
+    version,
+    undo: step > 0 ? states[step]!.label : null,
+    redo: states[step + 1]?.label ?? null,
+  });
+  const at = (known: number): void => {
+    if (known !== version) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
+    version += 1;
+  };
+  const tuneRecord = (): TuneRecord => ({ id: 't1', title: tune.title, version: 1, tune, arrangements: [record()] });
+  vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
+  const decide = vi.spyOn(api, 'decide').mockImplementation(async (_, known, decisions, label) => {
+    await Promise.resolve();
+    at(known);
+    states.splice(step + 1, Infinity, { decisions, label });
+    step += 1;
+    return record();
+  });
+  vi.spyOn(api, 'undo').mockImplementation(async (_, known) => {
+    await Promise.resolve();
+    at(known);
+    step -= 1;
+    return record();
+  });
+  vi.spyOn(api, 'redo').mockImplementation(async (_, known) => {
+    await Promise.resolve();
+    at(known);
+    step += 1;
+    return record();
+  });
+  return {
+    decide,
+    stored: () => states[step]!.decisions,
+    elsewhere: (change: Partial<Decisions>) =>
+      void (
+        (version += 1),
+        (states[step] = { decisions: { ...states[step]!.decisions, ...change }, label: 'elsewhere' })
+      ),
+  };
+}
+
+const settled = () => new Promise((resolve) => setTimeout(resolve, 5));
+
+async function openDesk() {
+  const desk = useDesk();
+  await desk.open('t1');
+  return desk;
+}
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  vi.restoreAllMocks();
+});
+
+describe('opening', () => {
+  it('shows the tune worked out, with its first note selected', async () => {
+    fakeServer();
+    const desk = await openDesk();
+    expect(desk.phrases.map(({ label }) => label)).toEqual(['A1']);
+    expect(desk.selected?.id).toBe('n1');
+    expect(desk.staves.size).toBe(1);
+  });
+
+  it('says what went wrong and can try again', async () => {
+    fakeServer();
+    vi.spyOn(api, 'tune').mockRejectedValueOnce(new UnreachableError());
+    const desk = await openDesk();
+    expect(desk.problem).toContain('does not answer');
+    await desk.open('t1');
+    expect(desk.problem).toBeNull();
+    expect(desk.arrangement).not.toBeNull();
+  });
+});
+
+describe('deciding', () => {
+  it('shows at once, saves in the background, and saves quick decisions one after the other', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    void desk.decide({ tempo: 70 }, 'tempo');
+    void desk.decide({ transpose: 2 }, 'key');
+    expect(desk.saveState).toBe('saving');
+    expect(desk.record!.decisions).toMatchObject({ tempo: 70, transpose: 2 });
+    await settled();
+    expect(desk.saveState).toBe('saved');
+    expect(server.stored()).toMatchObject({ tempo: 70, transpose: 2 });
+    expect(server.decide.mock.calls.map(([, version]) => version)).toEqual([1, 2]);
+    expect(desk.record).toMatchObject({ version: 3, undo: 'key' });
+  });
+
+  it('locks the finger of a note and frees it again', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    const note = desk.selected!;
+    await desk.lock(note, note.alternatives[0]!.stops, 'open A');
+    expect(desk.selected).toMatchObject({ locked: true, stops: [{ finger: 0 }] });
+    await desk.unlock(note.id);
+    await settled();
+    expect(server.stored().locks).toEqual({});
+    expect(desk.selected!.locked).toBe(false);
+  });
+
+  it('engraves nothing anew for a finger, but does for a key', async () => {
+    fakeServer();
+    const desk = await openDesk();
+    const { engraver } = await import('../workers/index.ts');
+    vi.mocked(engraver.engrave).mockClear();
+    await desk.lock(desk.selected!, desk.selected!.alternatives[0]!.stops, 'x');
+    expect(engraver.engrave).not.toHaveBeenCalled();
+    await desk.decide({ transpose: 2 }, 'key');
+    expect(engraver.engrave).toHaveBeenCalled();
+  });
+
+  it('undoes and does again', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    await desk.decide({ tempo: 70 }, 'tempo');
+    await desk.step('undo');
+    expect(server.stored().tempo).toBeNull();
+    expect(desk.arrangement!.tempo).toBe(120);
+    expect(desk.spoken).toBe('Undone: tempo');
+    await desk.step('redo');
+    expect(desk.arrangement!.tempo).toBe(70);
+    await desk.step('redo');
+    expect(desk.spoken).toBe('Done again: tempo');
+  });
+
+  it('takes over what another window wrote, and drops what was still waiting', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    server.elsewhere({ tempo: 50 });
+    void desk.decide({ transpose: 2 }, 'key');
+    void desk.decide({ transpose: 4 }, 'key again');
+    await settled();
+    expect(desk.problem).toContain('another window');
+    expect(desk.record!.decisions).toMatchObject({ tempo: 50, transpose: 0 });
+    expect(server.stored()).toMatchObject({ tempo: 50, transpose: 0 });
+  });
+
+  it('keeps a decision that did not reach the server and sends it when asked', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    server.decide.mockRejectedValueOnce(new UnreachableError());
+    await desk.decide({ tempo: 70 }, 'tempo');
+    await settled();
+    expect(desk.saveState).toBe('failed');
+    expect(desk.record!.decisions.tempo).toBe(70);
+    desk.retry();
+    await settled();
+    expect(desk.saveState).toBe('saved');
+    expect(server.stored().tempo).toBe(70);
+  });
+});
+
+it('sets the tune for another instrument in its usual tuning and best octave', async () => {
+  fakeServer();
+  const desk = await openDesk();
+  await desk.decide({ tuning: 'low-pair-up' }, 'tuning');
+  await desk.setInstrument('cello');
+  expect(desk.record!.decisions).toMatchObject({ instrument: 'cello', tuning: 'standard', transpose: -12 });
+  expect(desk.notes.every(({ stops }) => stops.length > 0)).toBe(true);
+});
+
+it('makes the bare version once and finds it again', async () => {
+  fakeServer();
+  const make = vi
+    .spyOn(api, 'arrange')
+    .mockImplementation((_, decisions) =>
+      Promise.resolve({ id: 'a2', tuneId: 't1', decisions, version: 1, undo: null, redo: null }),
+    );
+  const desk = await openDesk();
+  await desk.showVersion('bare');
+  expect(desk.notes.length).toBeLessThan(9);
+  expect(desk.arrangement!.changes.length).toBeGreaterThan(0);
+  await desk.showVersion('tune');
+  expect(desk.notes).toHaveLength(9);
+  await desk.showVersion('bare');
+  expect(make).toHaveBeenCalledTimes(1);
+});
