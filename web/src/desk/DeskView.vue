@@ -61,10 +61,14 @@ function select(noteId: string, focus = false): void {
   desk.selectedId = noteId;
   const note = desk.selected;
   if (note) desk.spoken = `${note.pitches.map(({ letter }) => letter).join(' ')}: ${note.text}`;
-  if (focus)
-    void nextTick(() =>
-      document.querySelector<SVGGElement>(`[data-note-id="${CSS.escape(desk.selected?.id ?? '')}"]`)?.focus(),
-    );
+  if (focus) void nextTick(() => bringIntoView(desk.selected?.id ?? noteId));
+}
+
+/** A note takes the focus; in a folded phrase there is none to take it, so the phrase is shown. */
+function bringIntoView(noteId: string): void {
+  const note = document.querySelector<SVGGElement>(`[data-note-id="${CSS.escape(noteId)}"]`);
+  if (note) return note.focus();
+  document.querySelector(`[data-phrase="${desk.selectedPhrase?.id}"]`)?.scrollIntoView({ block: 'nearest' });
 }
 
 function togglePlay(): void {

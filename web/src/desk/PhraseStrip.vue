@@ -99,7 +99,8 @@ function label(note: FingeredNote): string {
 <template>
   <section
     class="strip"
-    :class="{ current: places.some(({ note }) => note.ids.includes(selectedId ?? '')) }"
+    :class="{ current: notes.some(({ ids }) => ids.includes(selectedId ?? '')) }"
+    :data-phrase="phrase.id"
     :aria-label="`Phrase ${phrase.label}`"
   >
     <header>

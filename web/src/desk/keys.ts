@@ -71,12 +71,19 @@ function isFree(event: KeyboardEvent): boolean {
   return !presses || !target?.closest('button, a[href]');
 }
 
+/** Text fields have an undo of their own; switches, sliders and lists have not. */
+function takesText(target: EventTarget | null): boolean {
+  if (target instanceof HTMLTextAreaElement) return true;
+  if (!(target instanceof HTMLInputElement) || target.closest('[role="combobox"]')) return false;
+  return !['checkbox', 'radio', 'range'].includes(target.type);
+}
+
 export function useDeskKeys(actions: DeskActions): void {
   onKeyStroke(true, (event) => {
     const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
     if (event.ctrlKey || event.metaKey) {
       if (key !== 'z' && key !== 'y') return;
-      if (event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement) return;
+      if (takesText(event.target)) return;
       event.preventDefault();
       return key === 'y' || event.shiftKey ? actions.redo() : actions.undo();
     }

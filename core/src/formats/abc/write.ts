@@ -191,11 +191,13 @@ function eventText(event: TuneEvent, key: Key, accidentals: Map<Letter, Map<numb
 function signsText(note: Note): string {
   const names = [
     ...(note.dynamic ? [note.dynamic] : []),
-    ...(note.decorations ?? []).map(writeDecoration),
+    ...(note.decorations ?? []).filter((sign) => sign !== 'staccato').map(writeDecoration),
     ...(note.bow ? [`${note.bow}bow`] : []),
     ...note.heads.flatMap(({ finger }) => (finger === undefined ? [] : [finger === 'T' ? 'thumb' : finger])),
   ];
-  return names.map((name) => `!${name}!`).join('');
+  // Readers know staccato by its dot, not all by its name.
+  const dot = note.decorations?.includes('staccato') ? '.' : '';
+  return names.map((name) => `!${name}!`).join('') + dot;
 }
 
 function lengthText(length: Ticks): string {
