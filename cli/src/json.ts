@@ -38,7 +38,6 @@ export function fingeringJson({ tune, fingering, tuning }: Arrangement) {
     notes: fingering.notes.map((note) => ({
       id: note.id,
       ...(places.get(note.id) ?? places.get(note.id.replace(/g\d+$/, ''))),
-      at: undefined,
       onset: quarters(note.onset),
       duration: quarters(note.duration),
       grace: note.grace,

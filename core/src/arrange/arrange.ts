@@ -4,7 +4,6 @@
  */
 import {
   barNumbers,
-  barStarts,
   beatLength,
   mapNotes,
   midi,
@@ -14,7 +13,7 @@ import {
   type Tune,
 } from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
-import { analyseForm, type Form } from '../form/index.ts';
+import { analyseForm, type BarBeat, type Form } from '../form/index.ts';
 import {
   INSTRUMENT,
   openMidi,
@@ -121,23 +120,15 @@ export function bestOctave(source: Tune, decisions: Decisions): Semitones {
   return octaves.reduce((best, shift) => (outside(shift) < outside(best) ? shift : best));
 }
 
-/** Where a written note stands, as people count. */
-export function placesOf(tune: Tune): ReadonlyMap<string, { readonly bar: number; readonly beat: number }> {
+/** Where a written note or rest stands, as people count; beats may be fractions. */
+export function placesOf(tune: Tune): ReadonlyMap<string, BarBeat> {
   const numbers = barNumbers(tune.bars);
-  const starts = barStarts(tune.bars);
   return new Map(
     tune.bars.flatMap((bar, index) =>
-      bar.events.map(
-        (event) =>
-          [
-            event.id,
-            {
-              bar: numbers[index]!,
-              beat: Math.round((1 + (bar.offset + event.at) / beatLength(bar.metre)) * 1000) / 1000,
-              at: starts[index]! + event.at,
-            },
-          ] as const,
-      ),
+      bar.events.map((event) => {
+        const beat = 1 + (bar.offset + event.at) / beatLength(bar.metre);
+        return [event.id, { bar: numbers[index]!, beat: Math.round(beat * 1000) / 1000 }] as const;
+      }),
     ),
   );
 }

@@ -74,9 +74,4 @@ export function stopDistance(length: Millimetres, semitones: Semitones): Millime
   return length * (1 - 2 ** (-semitones / 12));
 }
 
-/** Highest note that version one of the hand reaches, to tell whether a tune can lie here at all. */
-export function range(open: readonly Midi[], topSemitones: Semitones): { low: Midi; high: Midi } {
-  return { low: Math.min(...open), high: Math.max(...open) + topSemitones };
-}
-
 export const openMidi = (pitches: readonly Pitch[]): readonly Midi[] => pitches.map(midi);

@@ -1,0 +1,143 @@
+/** What each lane draws, shape by shape, on a row of notes ten apart. */
+import { describe, expect, it } from 'vitest';
+import { FIRST_DECISIONS, arrange, type Decisions } from '../arrange/index.ts';
+import { tuneOf, type Header } from '../testing.ts';
+import { SIZES, lanesOf, legendOf, type Lane, type LaneId, type Shape } from './index.ts';
+
+function draw(music: string, change: Partial<Decisions> = {}, header: Header = { key: 'G', tempo: '1/4=100' }) {
+  const arrangement = arrange(tuneOf(music, header), { ...FIRST_DECISIONS, ...change });
+  const ids = arrangement.tune.bars.flatMap((bar) => bar.events.map(({ id }) => id));
+  const x = (id: string) => {
+    const at = ids.indexOf(id.replace(/g\d+$/, ''));
+    return at < 0 ? undefined : 50 + 20 * at - (/g\d+$/.test(id) ? 8 : 0);
+  };
+  const { fingering, bowing } = arrangement;
+  const lanes = lanesOf({
+    instrument: arrangement.decisions.instrument,
+    notes: fingering.notes,
+    bowing,
+    x,
+    width: 400,
+    barlines: [200],
+  });
+  const lane = (id: LaneId): Lane => lanes.find((other) => other.id === id)!;
+  const shapes = (id: LaneId, role: string): readonly Shape[] => lane(id).shapes.filter((shape) => shape.role === role);
+  return { lane, shapes, arrangement, x, legend: legendOf(fingering, bowing).map(({ sign }) => sign) };
+}
+
+const texts = (shapes: readonly Shape[]) => shapes.flatMap((shape) => (shape.kind === 'text' ? [shape.text] : []));
+
+describe('the tab lane', () => {
+  it.each([
+    ['violin', ['G', 'D', 'A', 'E'], 0],
+    ['viola', ['C', 'G', 'D', 'A'], -7],
+    ['cello', ['C', 'G', 'D', 'A'], -12],
+    ['bass', ['E', 'A', 'D', 'G'], -24],
+  ] as const)('names the strings of the %s, the highest on top', (instrument, names, transpose) => {
+    const named = draw('G4 A4 |', { instrument, transpose }).shapes('tab', 'string-name');
+    expect(texts(named)).toEqual(names);
+    const heights = named.map((shape) => (shape.kind === 'text' ? shape.y : 0));
+    expect([...heights].sort((a, b) => b - a)).toEqual(heights);
+  });
+
+  it('gives each string a line of its own kind', () => {
+    const lines = draw('G8 |').shapes('tab', 'string');
+    const kinds = lines.map((shape) => (shape.kind === 'line' ? `${shape.width} ${shape.dash ?? ''}` : ''));
+    expect(new Set(kinds).size).toBe(4);
+  });
+
+  it('keeps the names of the strings when they are retuned', () => {
+    expect(texts(draw('A8 |', { tuning: 'low-pair-up' }).shapes('tab', 'string-name'))).toEqual(['G', 'D', 'A', 'E']);
+  });
+
+  it('stacks a double stop on its two strings', () => {
+    const fingers = draw('[GB]8 |')
+      .shapes('tab', 'finger')
+      .filter(({ kind }) => kind === 'text');
+    expect(texts(fingers)).toEqual(['3', '1']);
+    const [g, b] = fingers.map((shape) => (shape.kind === 'text' ? [shape.x, shape.y] : [0, 0]));
+    expect(g![0]).toBe(b![0]);
+    expect(g![1]! - b![1]!).toBe(SIZES.row);
+  });
+
+  it('sets grace notes smaller, and a question mark where the hand cannot reach', () => {
+    expect(texts(draw('{A}B8 |').shapes('tab', 'finger-grace'))).toEqual(['0']);
+    expect(texts(draw("g''8 |").shapes('tab', 'unreached'))).toEqual(['?']);
+  });
+
+  it('underlines what the teacher decided', () => {
+    const locks = { n1: { instrument: 'violin' as const, stops: [{ string: 2, finger: 0 as const, midi: 69 }] } };
+    const drawn = draw('AGAB G4 |', { locks });
+    expect(drawn.shapes('tab', 'finger-locked')).toHaveLength(1);
+    expect(drawn.legend).toContain('locked');
+  });
+});
+
+describe('signs on fingers', () => {
+  it('stand below for low, above for high', () => {
+    const y = (music: string, header: Header) => {
+      const drawn = draw(music, {}, { tempo: '1/4=60', ...header });
+      const [dot] = drawn.shapes('tab', 'finger-dot');
+      const finger = drawn.shapes('tab', 'finger').find(({ kind }) => kind === 'text')!;
+      return dot?.kind === 'dot' && finger.kind === 'text' ? Math.sign(dot.y - finger.y) : null;
+    };
+    expect(y('c8 |', { key: 'C' })).toBe(1);
+    expect(y('^G8 |', { key: 'A' })).toBe(-1);
+    expect(y('B8 |', { key: 'G' })).toBeNull();
+  });
+
+  it('are a plus for reaching up and a minus for reaching back', () => {
+    const up = draw('^C8 |', { instrument: 'cello', transpose: -12 }, { key: 'D' });
+    expect(up.legend).toContain('extended');
+    const back = draw('D4 _E4 |', { instrument: 'cello', transpose: -12 }, { key: 'C' });
+    expect(back.legend.includes('back') || back.legend.includes('position')).toBe(true);
+  });
+});
+
+describe('the bow lane', () => {
+  it('opens the arch downwards for down and the wedge upwards for up', () => {
+    const [down, up] = draw('G4 A4 |').shapes('bow', 'bow');
+    expect(down).toMatchObject({ kind: 'path', note: 'n1', d: expect.stringContaining('v-9 h9 v9') as string });
+    expect(up).toMatchObject({ kind: 'path', note: 'n2', d: expect.stringContaining('l4 10 l4 -10') as string });
+  });
+
+  it('brackets the notes of one stroke from the first to the last', () => {
+    const drawn = draw('(G2 A2 B2) c2 |');
+    const [stroke] = drawn.shapes('bow', 'stroke');
+    expect(stroke).toMatchObject({
+      d: expect.stringMatching(new RegExp(`^M${drawn.x('n1')} .*H${drawn.x('n3')} `)) as string,
+    });
+    expect(drawn.shapes('bow', 'bow')).toHaveLength(2);
+  });
+
+  it('marks where the bow is lifted', () => {
+    const drawn = draw('G4 vA4 | vB8 |');
+    expect(drawn.shapes('bow', 'retake')).toHaveLength(2);
+    expect(drawn.legend).toContain('retake');
+  });
+});
+
+describe('the hand lane', () => {
+  it('shows one ribbon while the hand stays and a new one where it moves', () => {
+    const stays = draw('G4 A4 | B8 |').shapes('hand', 'position');
+    expect(texts(stays)).toEqual(['I']);
+    const moves = draw('B,,2 C,4 B,,2 |', { instrument: 'bass' }, { key: 'C', unit: '1/8' });
+    const labels = [...texts(moves.shapes('hand', 'position')), ...texts(moves.shapes('hand', 'shift'))];
+    expect(labels.length).toBeGreaterThan(0);
+    expect(labels.every((label) => ['half', 'I', 'II'].includes(label))).toBe(true);
+  });
+
+  it('draws a held finger from where it is set to where it is needed again', () => {
+    const drawn = draw('E2 A2 E2 A2 |');
+    const [hold] = drawn.shapes('hand', 'hold');
+    expect(hold).toMatchObject({
+      d: expect.stringMatching(new RegExp(`^M${drawn.x('n1')} .*H${drawn.x('n3')} `)) as string,
+    });
+    expect(drawn.lane('hand').height).toBeGreaterThan(draw('G4 A4 |').lane('hand').height);
+  });
+});
+
+it('prints only the signs that a sheet has', () => {
+  expect(draw('G2 A2 B2 d2 |').legend).toEqual(['down', 'up', 'open', 'position']);
+  expect(draw('(Gc) A2 B4 |').legend).toContain('low');
+});

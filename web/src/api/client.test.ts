@@ -1,0 +1,59 @@
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { FIRST_DECISIONS } from '@nokta/core/arrange';
+import { RefusedError, UnreachableError, api, fileUrl, messageOf } from './client.ts';
+
+const answer = (status: number, body?: unknown) =>
+  vi
+    .spyOn(globalThis, 'fetch')
+    .mockResolvedValue(new Response(body === undefined ? null : JSON.stringify(body), { status }));
+
+afterEach(() => vi.restoreAllMocks());
+
+describe('api', () => {
+  it('sends what it is given as JSON and gives back the answer', async () => {
+    const fetch = answer(200, { id: 'a1', version: 2 });
+    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).resolves.toMatchObject({ version: 2 });
+    const [url, init] = fetch.mock.calls[0]!;
+    expect(url).toBe('/api/arrangements/a1');
+    expect(init).toMatchObject({ method: 'PUT', headers: { 'content-type': 'application/json' } });
+    expect(JSON.parse(String(init!.body))).toMatchObject({
+      version: 1,
+      label: 'tempo',
+      decisions: { instrument: 'violin' },
+    });
+  });
+
+  it('sends no body where there is none, and expects none back', async () => {
+    const fetch = answer(204);
+    await expect(api.remove('t1')).resolves.toBeUndefined();
+    expect(fetch.mock.calls[0]![1]).toEqual({ method: 'DELETE' });
+  });
+
+  it('keeps the words, places and remedy of a refusal', async () => {
+    const problems = [{ severity: 'error', message: 'A chord is not closed.', line: 4, column: 9 }];
+    answer(422, { error: 'Not read.', remedy: 'Mend it.', problems });
+    const error: unknown = await api.preview({ text: 'x' }).catch((caught: unknown) => caught);
+    expect(error).toBeInstanceOf(RefusedError);
+    expect(error).toMatchObject({ status: 422, body: { problems }, message: 'Not read. Mend it.' });
+  });
+
+  it('tells a silent server from one that refuses, and survives an answer that is no JSON', async () => {
+    vi.spyOn(globalThis, 'fetch').mockRejectedValueOnce(new TypeError('failed'));
+    await expect(api.tunes()).rejects.toBeInstanceOf(UnreachableError);
+    vi.spyOn(globalThis, 'fetch').mockResolvedValueOnce(new Response('<html>', { status: 502 }));
+    await expect(api.tunes()).rejects.toThrow('not understood');
+  });
+});
+
+it('names files by arrangement and paper', () => {
+  expect(fileUrl.pdf('a1', 'letter')).toBe('/api/arrangements/a1/sheet.pdf?paper=letter');
+  expect([fileUrl.musicXml('a1'), fileUrl.abc('a1')]).toEqual([
+    '/api/arrangements/a1/tune.musicxml',
+    '/api/arrangements/a1/tune.abc',
+  ]);
+});
+
+it('has words for anything that went wrong', () => {
+  expect(messageOf(new UnreachableError())).toContain('What was saved is safe');
+  expect(messageOf('odd')).toBe('odd');
+});
