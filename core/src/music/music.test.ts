@@ -4,6 +4,7 @@ import {
   TICKS_PER_QUARTER as Q,
   barLength,
   beatLength,
+  beatTempoText,
   chroma,
   isStandard,
   keyName,
@@ -30,6 +31,15 @@ describe('time', () => {
     expect(beatLength(SIX_EIGHT)).toBe(1.5 * Q);
     expect(beatLength({ beats: 3, unit: 8 })).toBe(Q / 2);
     expect(beatLength({ beats: 2, unit: 2 })).toBe(2 * Q);
+  });
+
+  it.each([
+    [{ beats: 4, unit: 4 }, 'quarter = 150'],
+    [{ beats: 6, unit: 8 }, 'dotted quarter = 100'],
+    [{ beats: 2, unit: 2 }, 'half = 75'],
+    [{ beats: 3, unit: 8 }, 'eighth = 300'],
+  ])('says the tempo in the beat of the metre %j', (metre, text) => {
+    expect(beatTempoText(metre, 150)).toBe(text);
   });
 
   it('weighs the first beat most, the half bar next', () => {

@@ -69,6 +69,20 @@ export function quarterBpm(tempo: Tempo): Bpm {
   return (tempo.bpm * tempo.beat) / TICKS_PER_QUARTER;
 }
 
+/** The tempo as players of this metre say it. @example beatTempoText({ beats: 6, unit: 8 }, 150) // 'dotted quarter = 100' */
+export function beatTempoText(metre: Metre, quarters: Bpm): string {
+  const beat = beatLength(metre);
+  const names = new Map<Ticks, string>([
+    [TICKS_PER_QUARTER / 2, 'eighth'],
+    [(TICKS_PER_QUARTER * 3) / 4, 'dotted eighth'],
+    [TICKS_PER_QUARTER, 'quarter'],
+    [TICKS_PER_QUARTER * 1.5, 'dotted quarter'],
+    [TICKS_PER_QUARTER * 2, 'half'],
+  ]);
+  const name = names.get(beat);
+  return name ? `${name} = ${Math.round((quarters * TICKS_PER_QUARTER) / beat)}` : `quarter = ${Math.round(quarters)}`;
+}
+
 export const NOTE_TYPES = ['breve', 'whole', 'half', 'quarter', 'eighth', '16th', '32nd', '64th', '128th'] as const;
 export type NoteType = (typeof NOTE_TYPES)[number];
 

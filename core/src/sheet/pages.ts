@@ -2,7 +2,7 @@
  * The printed sheet: title, one phrase a line with staff and lanes, and a legend of the signs it uses.
  * The staff comes engraved; what is laid out here is everything around it.
  */
-import { keyName, type Tune } from '../music/index.ts';
+import { beatTempoText, keyName, type Metre, type Tune } from '../music/index.ts';
 import { phrasesOf, type Phrase } from '../form/index.ts';
 import { INSTRUMENT, tuningText } from '../instrument/index.ts';
 import type { Arrangement } from '../arrange/index.ts';
@@ -85,11 +85,19 @@ function page(content: string, width: Points, height: Points, foot: string): str
   return `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}"><rect width="${width}" height="${height}" fill="#ffffff"/>\n${content}\n${foot}</svg>`;
 }
 
+const COMMON: Metre = { beats: 4, unit: 4 };
+
 function header({ tune, decisions, tuning, tempo }: Arrangement, width: Points): string {
   const { name } = INSTRUMENT[decisions.instrument];
   const key = tune.bars[0] ? keyName(tune.bars[0].key) : '';
   const version = decisions.version === 'bare' ? 'bare version' : '';
-  const facts = [name, version, key, `strings ${tuningText(tuning.pitches)}`, `quarter = ${Math.round(tempo)}`]
+  const facts = [
+    name,
+    version,
+    key,
+    `strings ${tuningText(tuning.pitches)}`,
+    beatTempoText(tune.bars[0]?.metre ?? COMMON, tempo),
+  ]
     .filter(Boolean)
     .join('  ·  ');
   const by = [tune.composer, tune.origin].filter(Boolean).join(', ');

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router';
 import { useStorage } from '@vueuse/core';
 import { mdiArrowLeft, mdiKeyboardOutline, mdiRedo, mdiThemeLightDark, mdiUndo } from '@mdi/js';
 import type { Finger } from '@nokta/core/hand';
+import { beatTempoText } from '@nokta/core/music';
 import { useAppTheme } from '../settings/theme.ts';
 import { createPlayer } from '../sound/player.ts';
 import { phraseScore, tuneScore } from '../sound/score.ts';
@@ -96,6 +97,9 @@ function playPhrase(id: string): void {
 }
 
 const quarterBpm = () => ((desk.arrangement?.tempo ?? 96) * percent.value) / 100;
+const tempoText = computed(() =>
+  beatTempoText(desk.arrangement?.tune.bars[0]?.metre ?? { beats: 4, unit: 4 }, quarterBpm()),
+);
 
 function moveNote(by: 1 | -1): void {
   const { notes, selected } = desk;
@@ -229,7 +233,7 @@ useDeskKeys({
       :playing="player.playing.value"
       :loading="player.loading.value"
       :looping="looping"
-      :tempo="desk.arrangement?.tempo ?? 96"
+      :tempo="tempoText"
       :phrase-label="desk.selectedPhrase?.label ?? 'phrase'"
       @toggle="togglePlay"
       @loop="looping = !looping"

@@ -1,19 +1,16 @@
 <script setup lang="ts">
 /** Always there: play, loop the phrase, tempo. */
 import { mdiPlay, mdiRepeat, mdiStop } from '@mdi/js';
-import { computed } from 'vue';
 
-const props = defineProps<{
+defineProps<{
   playing: boolean;
   loading: boolean;
   looping: boolean;
   percent: number;
-  tempo: number;
+  tempo: string;
   phraseLabel: string;
 }>();
 const emit = defineEmits<{ toggle: []; loop: []; 'update:percent': [percent: number] }>();
-
-const quarters = computed(() => Math.round((props.tempo * props.percent) / 100));
 </script>
 
 <template>
@@ -43,7 +40,7 @@ const quarters = computed(() => Math.round((props.tempo * props.percent) / 100))
         aria-label="Tempo in percent"
         @update:model-value="emit('update:percent', Number($event))"
       />
-      <output>{{ percent }} % · quarter = {{ quarters }}</output>
+      <output>{{ percent }} % · {{ tempo }}</output>
     </div>
   </footer>
 </template>

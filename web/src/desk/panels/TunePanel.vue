@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What the tune is, at a glance, and what there is to learn. */
 import { computed, ref, watch } from 'vue';
-import { barNumbers, keyName, midi, pitchName } from '@nokta/core/music';
+import { barNumbers, beatTempoText, keyName, midi, pitchName } from '@nokta/core/music';
 import { useDesk } from '../store.ts';
 
 const desk = useDesk();
@@ -26,7 +26,7 @@ const facts = computed(() => {
     ['Bars', String(barNumbers(tune.bars).at(-1))],
     ['Form', form.parts.map(({ label, times }) => label.repeat(times)).join('')],
     ['Range', `${pitchName(pitches[0]!)} to ${pitchName(pitches.at(-1)!)}`],
-    ['Tempo', `quarter = ${Math.round(tempo)}`],
+    ['Tempo', beatTempoText(first.metre, tempo)],
   ].filter(([, value]) => value);
 });
 const plan = computed(() => {

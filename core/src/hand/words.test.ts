@@ -1,0 +1,64 @@
+import { describe, expect, it } from 'vitest';
+import { pitch } from '../music/index.ts';
+import type { Finger, FingerSign } from './frames.ts';
+import { chosenTexts, reasonTexts, stopText, symbol } from './words.ts';
+
+const stop = (finger: Finger, sign: FingerSign = 'home', string = 2) => ({
+  pitch: pitch('B4'),
+  string,
+  semitones: 2,
+  finger,
+  sign,
+  misspelled: false,
+});
+const STRINGS = ['G', 'D', 'A', 'E'];
+
+describe('signs of fingers', () => {
+  it('dot low fingers below and high fingers above', () => {
+    expect(symbol(stop(2, 'low'), 'violin')).toBe('2\u0323');
+    expect(symbol(stop(3, 'high'), 'viola')).toBe('3\u0307');
+    expect(symbol(stop(0), 'bass')).toBe('0');
+  });
+
+  it('tell reaching up from reaching back', () => {
+    expect(symbol(stop(4, 'extended'), 'violin')).toBe('4+');
+    expect(symbol(stop(2, 'extended'), 'cello')).toBe('2+');
+    expect(symbol(stop(1, 'extended'), 'cello')).toBe('1−');
+  });
+
+  it('are said in words', () => {
+    expect(stopText(stop(2, 'low'), STRINGS)).toBe('low 2 on the A string');
+    expect(stopText(stop(4, 'home', 1), STRINGS)).toBe('4 on the D string');
+    expect(stopText(stop(0, 'home', 3), STRINGS)).toBe('open E');
+  });
+});
+
+describe('reasons', () => {
+  it('count what is more and what is less', () => {
+    expect(
+      reasonTexts([
+        { rule: 'crossing', count: 2, price: 1400 },
+        { rule: 'fourth', count: -1, price: -550 },
+      ]),
+    ).toEqual(['two more string crossings', 'one less: fourth finger']);
+  });
+
+  it('say where only the time for a movement differs', () => {
+    expect(reasonTexts([{ rule: 'shift', count: 0, price: 300 }])).toEqual(['shifts with less time']);
+    expect(reasonTexts([{ rule: 'shift', count: 0, price: -300 }])).toEqual(['shifts with more time']);
+  });
+
+  it('tell the chosen way from its own side, and keep to the three that matter', () => {
+    const differences = [
+      { rule: 'crossing', count: 2, price: 1400 },
+      { rule: 'fourth', count: -1, price: -550 },
+      { rule: 'hop', count: 1, price: 500 },
+      { rule: 'moved', count: 1, price: 50 },
+    ] as const;
+    expect(chosenTexts(differences)).toEqual([
+      'saves two string crossings',
+      'takes one fourth finger',
+      'saves one hop of one finger to another string',
+    ]);
+  });
+});
