@@ -123,3 +123,23 @@ test('keeps the working tempo, the chosen paper and the theme over a reload', as
   await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /paper=letter/);
   await expect(page.locator('.v-theme--dark').first()).toBeVisible();
 });
+
+test('says on the strip which phrase comes round on the other bow', async ({ page }) => {
+  await pasteTune(page, '|: G4 A2 B2 :|');
+  const strip = page.getByRole('region', { name: 'Phrase A1' });
+  await expect(strip).toContainText('other bow on the repeat');
+  await expect(strip.getByTitle('A1 starts down the first time and up when it comes round again.')).toBeVisible();
+  await pasteTune(page, '|: G4 A4 :|');
+  await expect(page.getByRole('region', { name: 'Phrase A1' })).not.toContainText('other bow');
+});
+
+test('offers the voices of a tune and brings in the one that is chosen', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring a tune in' }).click();
+  const text = 'X:1\nT:Two Oars\nM:4/4\nL:1/8\nK:C\nV:1 name="Top"\nV:2 name="Low"\n[V:1] c8 |\n[V:2] G8 |\n';
+  await page.getByRole('textbox', { name: 'ABC' }).fill(text);
+  await choose(page, 'Voice', 'Low');
+  await page.getByRole('button', { name: 'Keep this tune' }).click();
+  await expectEngraved(page);
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^G4, /);
+});

@@ -28,6 +28,7 @@ describe('bows as they come', () => {
   it('says when a phrase comes round on the other bow', () => {
     const { flags, text } = bows('|: A4 B2 c2 :|');
     expect(text).toBe('D1 U1 D1 U1 D1 U1');
+    expect(flags[0]!.kind).toBe('turns-on-repeat');
     expect(flags[0]!.message).toBe('A1 starts down the first time and up when it comes round again.');
   });
 

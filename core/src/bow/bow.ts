@@ -16,7 +16,8 @@ export interface Stroke {
 }
 
 export interface BowFlag {
-  readonly kind: 'other-bow';
+  /** Comes round on the other bow when repeated, or starts on another bow than the same phrase before. */
+  readonly kind: 'turns-on-repeat' | 'turns-from-before';
   /** First note of the phrase. */
   readonly note: string;
   readonly message: string;
@@ -116,7 +117,7 @@ function repeatFlags(form: Form, strokes: readonly Stroke[]): readonly BowFlag[]
     if (!first || !turned) return [];
     return [
       {
-        kind: 'other-bow' as const,
+        kind: 'turns-on-repeat' as const,
         note: notes[0]!,
         message: `${label} starts ${first.direction} the first time and ${turned.direction} when it comes round again.`,
       },
@@ -134,7 +135,7 @@ function sameFlags(form: Form, bows: Bowing['phrases']): readonly BowFlag[] {
     if (!earlier || !own || !theirs || own.startsWith === theirs.startsWith) return [];
     return [
       {
-        kind: 'other-bow' as const,
+        kind: 'turns-from-before' as const,
         note: phrase.notes[0]!,
         message: `${phrase.label} starts ${own.startsWith}; ${earlier.label}, which is the same, started ${theirs.startsWith}.`,
       },

@@ -89,8 +89,9 @@ export function analyseForm(tune: Tune): Form {
   const sounds = soundingNotes(tune);
   const played = playedOrder(tune.bars);
   const seen: { phrase: Phrase; sounds: readonly Sound[] }[] = [];
-  const letters = partLabels(findParts(tune).map(({ label }) => label));
-  const parts = findParts(tune).map((part, partIndex): Part => {
+  const spans = findParts(tune);
+  const letters = partLabels(spans.map(({ label }) => label));
+  const parts = spans.map((part, partIndex): Part => {
     const phrases = part.phrases.map((span, index): Phrase => {
       const notes = sounds.filter(({ onset }) => onset >= span.from && onset < span.to);
       const downbeat = firstBarLine(tune, starts, span);
@@ -193,11 +194,9 @@ function relate(
 /** What each bar holds, and which bars hold the same. */
 function barContents(tune: Tune): readonly string[] {
   const starts = barStarts(tune.bars);
-  const sounds = soundingNotes(tune);
-  return tune.bars.map((bar, index) => {
-    const inBar = sounds.filter(({ barIndex }) => barIndex === index);
-    return `${bar.length}|${fingerprint(soundsOf(inBar, starts[index]!))}`;
-  });
+  const inBar: SoundingNote[][] = tune.bars.map(() => []);
+  for (const sound of soundingNotes(tune)) inBar[sound.barIndex]!.push(sound);
+  return tune.bars.map((bar, index) => `${bar.length}|${fingerprint(soundsOf(inBar[index]!, starts[index]!))}`);
 }
 
 /** For each bar the index of the first bar that holds the same: what the bead rail shows. */

@@ -262,14 +262,14 @@ function describe(sound: Sound, step: number | null, solved: Solved): FingeredNo
   const names = INSTRUMENT[setup.instrument].strings.map(({ name }) => name);
   const locked = setup.locks[sound.id] !== undefined && !solved.resting.includes(sound.id);
   const { alternatives, why } = alternativesOf(step, solved, names, sound, locked);
-  const moved =
-    before && before.frame.position !== state.frame.position && state.stops.some(({ finger }) => finger > 0);
+  const placed = isStopped(state) ? lastPlaced(chosen, step) : undefined;
+  const moved = placed && placed.frame.position !== state.frame.position;
   return {
     ...base,
     stops: state.stops,
     position: state.frame.position,
     shape: state.frame.shape,
-    shift: moved ? { from: before.frame.position, to: state.frame.position } : null,
+    shift: moved ? { from: placed.frame.position, to: state.frame.position } : null,
     extension: state.stops.some(({ sign }) => sign === 'extended'),
     block: [before, after].some((other) => other && isBlock(state, other)),
     hold: null,
@@ -278,6 +278,16 @@ function describe(sound: Sound, step: number | null, solved: Solved): FingeredNo
     why,
     text: stateText(state, names),
   };
+}
+
+const isStopped = ({ stops }: HandState) => stops.some(({ finger }) => finger > 0);
+
+/** Where the hand last stopped a string. Open strings between are when it moves; they do not hide that it did. */
+function lastPlaced(chosen: readonly HandState[], step: number): HandState | undefined {
+  for (let index = step - 1; index >= 0; index -= 1) {
+    if (isStopped(chosen[index]!)) return chosen[index];
+  }
+  return undefined;
 }
 
 /**

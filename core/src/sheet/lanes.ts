@@ -179,7 +179,7 @@ function positionRuns(input: LaneInput): readonly PositionRun[] {
     if (x === undefined || note.position === null) continue;
     const last = runs.at(-1);
     if (last?.position === note.position) last.to = x;
-    else runs.push({ position: note.position, from: x, to: x, shift: note.shift !== null });
+    else runs.push({ position: note.position, from: x, to: x, shift: runs.length > 0 || note.shift !== null });
   }
   return runs;
 }

@@ -86,6 +86,12 @@ const relation = computed(() => {
   return words[kind];
 });
 const bows = computed(() => props.arrangement.bowing.phrases.find(({ id }) => id === props.phrase.id));
+/** Warnings of the bow about this phrase: short on the strip, in full as its title. */
+const bowFlags = computed(() => props.arrangement.bowing.flags.filter(({ note }) => note === props.phrase.notes[0]));
+const FLAG_TEXT = {
+  'turns-on-repeat': 'other bow on the repeat',
+  'turns-from-before': 'other bow than before',
+} as const;
 
 function label(note: FingeredNote): string {
   const names = note.pitches.map((pitch) => `${printedName(pitch)}${pitch.octave}`).join(' and ');
@@ -118,7 +124,12 @@ function label(note: FingeredNote): string {
         {{ phrase.closing === 'closed' ? 'answer' : 'question' }}
       </span>
       <span v-if="relation" class="relation">{{ relation }}</span>
-      <span v-if="bows" class="bows">starts {{ bows.startsWith }}, ends {{ bows.endsWith }}</span>
+      <span v-if="bows" class="bows"
+        >starts {{ bows.startsWith }}, ends {{ bows.endsWith
+        }}<strong v-for="{ kind, message } in bowFlags" :key="kind" class="turns" :title="message">
+          · {{ FLAG_TEXT[kind] }}</strong
+        ></span
+      >
       <v-btn
         v-if="exactCopy"
         size="small"
@@ -218,6 +229,9 @@ h2 {
 }
 .bows {
   margin-left: auto;
+}
+.turns {
+  color: var(--accent);
 }
 .paper {
   overflow-x: auto;
