@@ -1,107 +1,223 @@
 /** Requests and responses: the one place where both sides of the API meet. */
 import { z } from 'zod';
-import { VERSIONS, type Decisions } from '@nokta/core/arrange';
-import { MAX_ABC_CHARACTERS, type Problem } from '@nokta/core/formats';
-import { POSITIONS } from '@nokta/core/hand';
-import { INSTRUMENTS, parseTuning } from '@nokta/core/instrument';
-import { PAPERS } from '@nokta/core/sheet';
+import type { Decisions } from '@nokta/core/arrange';
+import type { TuneChange } from '@nokta/core/edit';
+import { companions, decisionsSchema, tagSchema, tuneSchema, type NamedVersion } from '@nokta/core/files';
+import type { Problem } from '@nokta/core/formats';
+import { INSTRUMENTS } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
+import { MOST_STEPS } from '@nokta/core/search';
+import { PAPERS } from '@nokta/core/sheet';
 
-const noteId = z.string().min(1).max(64);
-const finger = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3), z.literal(4)]);
-const lock = z.object({
-  instrument: z.enum(INSTRUMENTS),
-  stops: z
-    .array(z.object({ string: z.number().int().min(0).max(5), finger, midi: z.number().int().min(0).max(127) }))
-    .min(1)
-    .max(4),
-});
-
-/** The teacher's decisions; a tuning that does not fit its instrument is refused. */
-export const decisionsSchema: z.ZodType<Decisions> = z
-  .object({
-    instrument: z.enum(INSTRUMENTS),
-    tuning: z.string().min(1).max(60),
-    transpose: z.number().int().min(-48).max(48),
-    version: z.enum(VERSIONS),
-    tempo: z.number().min(20).max(400).nullable(),
-    limits: z.object({
-      noFourth: z.boolean().optional(),
-      maxPosition: z.enum(POSITIONS as readonly [string, ...string[]]).optional(),
-      bassSchool: z.enum(['three', 'four']).optional(),
-    }) as z.ZodType<Decisions['limits']>,
-    locks: z.record(noteId, lock),
-  })
-  .refine(({ instrument, tuning }) => !('error' in parseTuning(instrument, tuning)), {
-    message: 'This tuning does not fit the instrument. Choose one of its tunings.',
-    path: ['tuning'],
-  });
-
-const title = z.string().trim().min(1, 'A tune needs a title.').max(300, 'The title is longer than 300 letters.');
 const version = z.number().int().min(1);
+const label = z.string().min(1).max(200);
+const source = z.string().max(300).default('');
 
-export const previewRequest = z.object({
-  text: z.string().max(MAX_ABC_CHARACTERS, 'The text is too long. Split it into smaller tune books.'),
-  tune: z.number().int().min(1).default(1),
-  voice: z.number().int().min(1).default(1),
+/** A tune to keep, with whatever came along in its file. */
+const newTune = z.object({
+  tune: tuneSchema,
+  source,
+  /** The instrument of its first arrangement, where the file says one. */
+  instrument: z.enum(INSTRUMENTS).nullable().default(null),
+  ...companions,
 });
-export const addTuneRequest = previewRequest;
-export const renameRequest = z.object({ title, version });
+export const addTuneRequest = newTune;
+/** So many tunes go over at once when a book comes in. */
+export const BATCH = 40;
+export const addBatchRequest = z.object({ tunes: z.array(newTune).min(1).max(BATCH) });
+export const editRequest = z.object({
+  version,
+  label,
+  // What a change makes is checked as a whole tune; the change itself only has to have the right shape.
+  change: z.looseObject({}) as unknown as z.ZodType<TuneChange>,
+});
+export const tagsRequest = z.object({ tags: z.array(tagSchema).max(100) });
+export const versionRequest = z.object({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
+export const alikeRequest = z.object({ tune: tuneSchema });
 export const arrangeRequest = z.object({ decisions: decisionsSchema });
-export const decideRequest = z.object({ version, decisions: decisionsSchema, label: z.string().min(1).max(200) });
+export const decideRequest = z.object({ version, decisions: decisionsSchema, label });
 export const stepRequest = z.object({ version });
 export const paperQuery = z.object({ paper: z.enum(PAPERS).default('a4') });
+export const fileQuery = z.object({ tab: z.stringbool().default(false) });
 
-export type PreviewRequest = z.input<typeof previewRequest>;
+/** A tune of a backup, put back under its own id. */
+export const restoreRequest = z.object({
+  tunes: z
+    .array(newTune.extend({ id: z.uuid(), updatedAt: z.iso.datetime() }))
+    .min(1)
+    .max(BATCH),
+});
+/** What of a backup is here already. */
+export const compareRequest = z.object({
+  tunes: z.array(z.object({ id: z.uuid(), updatedAt: z.iso.datetime() })).max(200_000),
+});
+
+export const SORTS = ['title', 'used', 'added', 'style', 'key'] as const;
+export type Sort = (typeof SORTS)[number];
+
+const several = z
+  .union([z.string(), z.array(z.string())])
+  .transform((value) => (Array.isArray(value) ? value : [value]))
+  .default([]);
+export const PAGE = 60;
+export const listQuery = z.object({
+  words: z.string().max(200).default(''),
+  /** Notes, or ups and downs; see `readMelodyQuery`. */
+  melody: z
+    .string()
+    .max(20 * MOST_STEPS)
+    .default(''),
+  style: several,
+  key: several,
+  metre: several,
+  form: several,
+  trait: several,
+  tag: several,
+  sort: z.enum(SORTS).default('title'),
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(200).default(PAGE),
+});
+export const incipitQuery = z.object({
+  from: z.coerce.number().int().min(0).max(1_000_000).optional(),
+  length: z.coerce.number().int().min(0).max(100).default(0),
+});
+
+export type NewTune = z.input<typeof newTune>;
+export type RestoredTune = z.input<typeof restoreRequest>['tunes'][number];
+export type ListQuery = z.input<typeof listQuery>;
 export type DecideRequest = z.infer<typeof decideRequest>;
 
 /** A tune as the library lists it. */
 export interface TuneSummary {
   readonly id: string;
   readonly title: string;
+  readonly alsoKnownAs: readonly string[];
   readonly style: string;
   readonly composer: string;
   readonly key: string;
   readonly metre: string;
   readonly bars: number;
   readonly parts: string;
-  readonly arrangements: number;
+  /** How it is made: "question and answer". */
+  readonly traits: readonly string[];
+  /** Bars as they are played. */
+  readonly played: number;
+  readonly tags: readonly string[];
+  /** Instruments and versions that it is set for: "cello", "violin, bare". */
+  readonly settings: readonly string[];
   readonly version: number;
   readonly updatedAt: string;
+  readonly usedAt: string;
+  /** Where the melody that was looked for stands, best place. */
+  readonly place?: MelodyPlace;
 }
 
-export interface ArrangementRecord {
+export interface MelodyPlace {
+  /** 1 is exact. */
+  readonly score: number;
+  /** Number of the sound that it begins with, from 0. */
+  readonly from: number;
+  readonly length: number;
+}
+
+export interface TuneList {
+  readonly total: number;
+  readonly tunes: readonly TuneSummary[];
+}
+
+/** First bars of a tune, or the bars of a place in it, engraved. Lengths are in staff spaces. */
+export interface Incipit {
+  /** Contents for `<svg viewBox={viewBox}>`; ink is `currentColor`, heads carry `data-note`. */
+  readonly markup: string;
+  readonly viewBox: string;
+  readonly width: number;
+  readonly height: number;
+  /** Bar that it begins with, as people count. */
+  readonly bar: number;
+  /** Note that the place begins with, for opening the desk there. */
+  readonly noteId: string | null;
+  /** Notes of the place. */
+  readonly marked: readonly string[];
+}
+
+/** What the library can be filtered by, with how many tunes have each. */
+export interface Facets {
+  readonly style: readonly Facet[];
+  readonly key: readonly Facet[];
+  readonly metre: readonly Facet[];
+  readonly form: readonly Facet[];
+  readonly trait: readonly Facet[];
+  readonly tag: readonly Facet[];
+  /** Tunes whose form is still being worked out. */
+  readonly waiting: number;
+}
+
+export interface Facet {
+  readonly value: string;
+  readonly tunes: number;
+}
+
+export interface Steps {
+  /** What undo would take back and redo bring again; null where there is nothing. */
+  readonly undo: string | null;
+  readonly redo: string | null;
+  /** When those steps were made: of several chains the latest is undone first. */
+  readonly undoAt: string | null;
+  readonly redoAt: string | null;
+}
+
+export interface ArrangementRecord extends Steps {
   readonly id: string;
   readonly tuneId: string;
   readonly decisions: Decisions;
   readonly version: number;
-  /** What undo would take back and redo bring again; null where there is nothing. */
-  readonly undo: string | null;
-  readonly redo: string | null;
 }
 
-export interface TuneRecord {
+/** The tune itself, and where it stands in its history. */
+export interface TuneState extends Steps {
   readonly id: string;
-  readonly title: string;
   readonly version: number;
   readonly tune: Tune;
+}
+
+export interface TuneRecord extends TuneState {
+  readonly title: string;
+  readonly tags: readonly string[];
   readonly arrangements: readonly ArrangementRecord[];
 }
 
-/** What was understood of a text, before it is kept. */
-export interface Preview {
-  readonly tunes: readonly { readonly number: number; readonly title: string }[];
-  readonly voices: readonly string[];
-  readonly tune: Tune;
-  readonly notices: readonly Problem[];
+/** A tune that is here already and sounds the same. */
+export interface AlikeTune {
+  readonly id: string;
+  readonly title: string;
+  readonly key: string;
+  /** Share of figures in common, 0 to 1. */
+  readonly likeness: number;
 }
+
+export interface BatchResult {
+  readonly added: readonly { readonly id: string; readonly title: string; readonly alike: readonly AlikeTune[] }[];
+}
+
+export interface VersionSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly madeAt: string;
+}
+
+export interface VersionRecord extends VersionSummary {
+  readonly tune: NamedVersion['tune'];
+}
+
+/** For each tune of a backup, in its order. */
+export type Compared = readonly ('new' | 'same' | 'differs')[];
 
 /** Every refusal has this shape. `current` is the record as it is now, where a stale write was refused. */
 export interface ApiError {
   readonly error: string;
   readonly remedy?: string;
   readonly problems?: readonly Problem[];
-  readonly current?: ArrangementRecord | TuneSummary;
+  readonly current?: ArrangementRecord | TuneState;
 }
 
 export interface Health {

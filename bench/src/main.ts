@@ -9,9 +9,11 @@ import { FIRST_DECISIONS, arrange } from '@nokta/core/arrange';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
 import { fingerTune } from '@nokta/core/hand';
 import { INSTRUMENTS, standardTuning, type InstrumentId } from '@nokta/core/instrument';
+import { openFile } from '@nokta/core/files';
 import { engraveLine } from '@nokta/engrave';
 import { phraseXml } from '@nokta/engrave/sheet';
-import { reel } from './reel.ts';
+import { fillLibrary, madeUp } from './library.ts';
+import { reel, wandering } from './reel.ts';
 
 interface Figure {
   readonly name: string;
@@ -77,7 +79,12 @@ for (const bars of [32, 320]) {
   const form = analyseForm(tune);
   const setup = { instrument: 'violin', tuning: standardTuning('violin'), limits: {}, locks: {}, tempo: 120 } as const;
   await measure(`fingers, violin, ${bars} bars, all alternatives`, 15, () => fingerTune(tune, form, setup));
-  await measure(`form, ${bars} bars`, 15, () => analyseForm(tune));
+}
+for (const bars of [32, 64, 320, 1000]) {
+  const tune = reel(bars);
+  const other = wandering(bars);
+  await measure(`form, ${bars} bars that come back`, bars > 500 ? 5 : 15, () => analyseForm(tune));
+  await measure(`form, ${bars} bars all new`, bars > 500 ? 5 : 15, () => analyseForm(other));
 }
 for (const instrument of INSTRUMENTS) {
   const decisions = { ...FIRST_DECISIONS, instrument, transpose: TRANSPOSE[instrument] };
@@ -88,6 +95,31 @@ await measure('engraving, 32 bars in phrases', 7, async () => {
   for (const phrase of phrasesOf(arrangement.form)) await engraveLine(phraseXml(arrangement, phrase), 'desk');
 });
 await measure('start with demo data, until ready', 3, startUp);
+for (const tunes of [100, 10_000]) {
+  const book = new TextEncoder().encode(Array.from({ length: tunes }, (_, number) => madeUp(number)).join('\n'));
+  const opened = openFile(book, 'book.abc');
+  if (!opened.ok) throw new Error('The book does not open');
+  const { read } = opened.value;
+  // The last hundred of a book cost what the first hundred cost.
+  await measure(`reading 100 tunes of a book of ${tunes.toLocaleString('en')}`, 3, () => {
+    for (let number = tunes - 99; number <= tunes; number += 1) read({ tune: number });
+  });
+}
+const library = await fillLibrary();
+for (const { from, to, ms } of library.perTune) {
+  figures.push({
+    name: `keeping a tune, ${from} to ${to} in the library`,
+    medianMs: Math.round(ms * 100) / 100,
+    ratio: Math.round((ms / unit) * 10) / 10,
+  });
+}
+console.log(
+  `resident while keeping: ${library.perTune.map(({ to, residentMb }) => `${residentMb} MB at ${to}`).join(', ')}`,
+);
+for (const name of ['words', 'slip', 'melody', 'contour'] as const) {
+  await measure(`finding by ${name}, 10,000 tunes`, 15, () => library.find(name));
+}
+await library.close();
 
 if (process.argv.includes('--save')) await writeFile(BASELINE, `${JSON.stringify({ figures }, null, 2)}\n`);
 const before = await readFile(BASELINE, 'utf8').then(
@@ -98,5 +130,5 @@ console.log(`reference loop ${unit.toFixed(3)} ms`);
 for (const { name, medianMs, ratio } of figures) {
   const known = before.find((other) => other.name === name);
   const compared = known ? `  (baseline ${known.ratio} ×)` : '';
-  console.log(`${name.padEnd(48)} ${medianMs.toFixed(2).padStart(9)} ms  ${ratio.toFixed(1).padStart(8)} ×${compared}`);
+  console.log(`${name.padEnd(58)} ${medianMs.toFixed(2).padStart(9)} ms  ${ratio.toFixed(1).padStart(8)} ×${compared}`);
 }

@@ -10,3 +10,19 @@ export function reel(bars: number): Tune {
   if (!read.ok) throw new Error('The benchmark tune does not read');
   return read.value.tune;
 }
+
+/** A tune of steps and small leaps in which hardly a bar comes back: the most work for the analysis of form. */
+export function wandering(bars: number): Tune {
+  const letters = 'DEFGABcdefga';
+  let state = 7;
+  let at = 5;
+  const note = () => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    at = Math.max(0, Math.min(letters.length - 1, at + Math.floor((state / 2 ** 32) * 5) - 2));
+    return letters[at];
+  };
+  const music = Array.from({ length: bars }, () => Array.from({ length: 8 }, note).join('')).join(' | ');
+  const read = readAbc(`X:1\nT:Bench\nM:4/4\nL:1/8\nK:G\n${music} |]\n`);
+  if (!read.ok) throw new Error('The benchmark tune does not read');
+  return read.value.tune;
+}

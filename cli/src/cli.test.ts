@@ -3,7 +3,8 @@ import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { run } from './run.ts';
 
 const MAIN = fileURLToPath(new URL('./main.ts', import.meta.url));
 const ABC = 'X:1\nT:Tar and Twine\nM:4/4\nL:1/8\nK:G\n|: AGAB dGBG | ABcA BGAB | c2ec B2dB | ABAG G4 :|\n';
@@ -16,12 +17,33 @@ beforeAll(async () => {
   await writeFile(file, ABC);
 });
 
-function nokta(...args: readonly string[]): Promise<{ code: number; out: string; err: string }> {
+interface Said {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+
+/** As a person runs it: a process of its own. */
+function asProcess(...args: readonly string[]): Promise<Said> {
   return new Promise((resolve) => {
     execFile(process.execPath, ['--import', 'tsx', MAIN, ...args], (error, out, err) =>
       resolve({ code: error ? Number(error.code) : 0, out, err }),
     );
   });
+}
+
+/** The same without the process, which takes most of the time. */
+async function nokta(...args: readonly string[]): Promise<Said> {
+  const lines = (spy: { readonly mock: { readonly calls: readonly unknown[][] } }) =>
+    spy.mock.calls.map(([text]) => `${String(text)}\n`).join('');
+  const out = vi.spyOn(console, 'log').mockImplementation(() => undefined);
+  const err = vi.spyOn(console, 'error').mockImplementation(() => undefined);
+  try {
+    const code = await run(args);
+    return { code, out: lines(out), err: lines(err) };
+  } finally {
+    vi.restoreAllMocks();
+  }
 }
 
 interface FingerJson {
@@ -46,7 +68,7 @@ interface FingerJson {
 
 describe('nokta', () => {
   it('prints fingers with everything the format promises', async () => {
-    const { code, out } = await nokta('finger', file, '--json', '--tempo', '120');
+    const { code, out } = await asProcess('finger', file, '--json', '--tempo', '120');
     expect(code).toBe(0);
     const json = JSON.parse(out) as FingerJson;
     expect(json.tuning).toEqual(['G3', 'D4', 'A4', 'E5']);
@@ -76,6 +98,38 @@ describe('nokta', () => {
     });
   });
 
+  it('says with words and exit code when a process is called wrongly', async () => {
+    expect(await asProcess('polish', file)).toMatchObject({ code: 2, out: '' });
+  });
+
+  it('reads the form out: relations with their differences, licks, motion, orders of learning', async () => {
+    const reel = join(directory, 'reel.abc');
+    await writeFile(
+      reel,
+      'X:1\nT:Rope and Oil\nM:4/4\nL:1/8\nK:G\n|: G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG FDEF | G2BG dGBG | ABcA BGAB | c2ec B2dB | AFDF G4 :|\n',
+    );
+    const { out } = await nokta('form', reel);
+    expect(out).toContain('Rope and Oil: AA, 16 bars, question and answer');
+    expect(out).toContain('A2  from bar 5 beat 1, 4 bars, closed, same but ending: A1 (bar 4)');
+    expect(out).toContain('bar 4: F♯ D F♯ G instead of B A G F♯ D E F♯');
+    expect(out).toContain('runs up from G to C');
+    expect(out).toMatch(/B G A B {2}2 beats: bar 1 beat 4, bar 2 beat 3/);
+    expect(out).toContain('Learn 5 bars, play 16.\nAs it comes: A1 A2\nMost of the tune first: A1 A2');
+    const json = JSON.parse((await nokta('form', reel, '--json')).out) as {
+      parts: { phrases: object[] }[];
+      licks: object[];
+    };
+    expect(json.parts[0]!.phrases[1]).toMatchObject({
+      relation: {
+        kind: 'same-but-ending',
+        of: 'p1',
+        differs: 'bar 4',
+        differences: [{ own: expect.any(Array) as string[] }],
+      },
+    });
+    expect(json.licks[0]).toMatchObject({ beats: 2, places: [{ bar: 1, beat: 4 }, { bar: 2, beat: 3 }, {}, {}] });
+  });
+
   it('converts, and makes a sheet on either paper', async () => {
     const xml = join(directory, 'out.musicxml');
     expect((await nokta('convert', file, '-o', xml, '--transpose', '-5')).code).toBe(0);
@@ -88,6 +142,30 @@ describe('nokta', () => {
     await nokta('sheet', file, '-o', svg, '--bare', '--instrument', 'viola', '--transpose', '-7');
     expect(await readFile(svg, 'utf8')).toContain('bare version');
   }, 60_000);
+
+  it.each(['musicxml', 'mxl', 'mid', 'nokta.json', 'abc'])(
+    'converts to %s and reads it again',
+    async (ending) => {
+      const out = join(directory, `round.${ending}`);
+      const made = await nokta('convert', file, '-o', out, '--json');
+      expect(made.code).toBe(0);
+      expect(JSON.parse(made.out)).toMatchObject({ title: 'Tar and Twine', key: 'G major', out: `round.${ending}` });
+      const again = JSON.parse((await nokta('finger', out, '--json')).out) as FingerJson;
+      const first = JSON.parse((await nokta('finger', file, '--json')).out) as FingerJson;
+      const midis = (json: FingerJson) => json.notes.map(({ stops }) => stops[0]!.midi);
+      // MIDI has no repeat signs: the tune comes back as it sounds.
+      expect(midis(again)).toEqual(ending === 'mid' ? [...midis(first), ...midis(first)] : midis(first));
+    },
+    60_000,
+  );
+
+  it('says what MIDI cannot hold, and what endings there are', async () => {
+    const midi = await nokta('convert', file, '-o', join(directory, 'x.mid'));
+    expect(midi.err).toContain('MIDI holds sounds only');
+    const other = await nokta('convert', file, '-o', join(directory, 'x.doc'));
+    expect(other).toMatchObject({ code: 2, out: '' });
+    expect(other.err).toContain('.nokta.json');
+  });
 
   it('tells the tension of a tuning', async () => {
     const { out } = await nokta('tension', '--tuning', 'A3,E4,A4,E5', '--json');

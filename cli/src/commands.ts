@@ -1,14 +1,15 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
-import { arrange, arrangementXml, markedTune, placesOf, type Arrangement } from '@nokta/core/arrange';
-import { analyseForm, phrasesOf } from '@nokta/core/form';
-import { writeAbc } from '@nokta/core/formats';
+import { arrange, placesOf, type Arrangement } from '@nokta/core/arrange';
+import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
+import { analyseForm } from '@nokta/core/form';
+import type { Problem } from '@nokta/core/formats';
 import { parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { PAPER_SIZE } from '@nokta/core/sheet';
-import { keyName } from '@nokta/core/music';
+import { isNote, keyName, type Tune } from '@nokta/core/music';
 import { readTune } from './input.ts';
-import { fingeringJson, fingeringText, formJson } from './json.ts';
+import { fingeringJson, fingeringText, formJson, formLines } from './json.ts';
 import { UsageError, type CliOptions } from './options.ts';
 
 export type Command = (options: CliOptions) => Promise<string>;
@@ -16,46 +17,50 @@ export type Command = (options: CliOptions) => Promise<string>;
 const json = (value: unknown) => JSON.stringify(value, null, 2);
 
 export const convert: Command = async (options) => {
-  const out = requireOut(options, ['abc', 'musicxml', 'xml']);
-  const { tune, notices } = await readTune(options);
+  const out = options.out;
+  const ending = out === null ? null : endingOf(out);
+  if (out === null || ending === null)
+    throw new UsageError(`Say where to write with -o, a name ending in ${ENDINGS.map((one) => `.${one}`).join(', ')}.`);
+  const { tune, notices, tags, versions, arrangements } = await readTune(options);
   const arrangement = arrange(tune, options.decisions);
-  const ending = extname(out).slice(1).toLowerCase();
-  await writeFile(out, ending === 'abc' ? writeAbc(markedTune(arrangement)) : arrangementXml(arrangement));
+  // What a Nokta file decided goes on into the next one; else what the options say.
+  const decided = arrangements.length > 0 ? arrangements : [options.decisions];
+  const contents = { tune, arrangements: decided, tags, versions };
+  await writeFile(out, saveArrangement(arrangement, ending, contents, { tab: options.tab }));
+  const lost = [...notices, ...notWritten(arrangement.tune, ending)];
   const summary = {
     title: tune.title,
     bars: tune.bars.length,
     key: keyName(arrangement.tune.bars[0]!.key),
     out: basename(out),
-    notCarriedOver: notices,
+    notCarriedOver: lost,
   };
   if (options.json) return json(summary);
-  const lost =
-    notices.length === 0
+  for (const { message } of lost.slice(notices.length)) console.error(`${out}: ${message}`);
+  const told =
+    lost.length === 0
       ? 'Everything was carried over.'
-      : `${notices.length} ${notices.length === 1 ? 'notice' : 'notices'}, see above.`;
-  return `${tune.title}: ${tune.bars.length} bars in ${summary.key}, written to ${out}. ${lost}`;
+      : `${lost.length} ${lost.length === 1 ? 'notice' : 'notices'}, see above.`;
+  return `${tune.title}: ${tune.bars.length} bars in ${summary.key}, written to ${out}. ${told}`;
 };
+
+/** What a format has no place for. */
+function notWritten(tune: Tune, ending: Ending): readonly Problem[] {
+  if (ending !== 'mid') return [];
+  const notes = tune.bars.flatMap(({ events }) => events).filter(isNote);
+  const lost = [
+    notes.some(({ words }) => words) && 'words',
+    notes.some(({ graces }) => graces) && 'grace notes',
+    notes.some(({ chordSymbol }) => chordSymbol) && 'chord symbols',
+    'fingers, strings and bows',
+  ].filter((what): what is string => Boolean(what));
+  return [{ severity: 'notice', message: `MIDI holds sounds only: ${lost.join(', ')} are not in the file.` }];
+}
 
 export const form: Command = async (options) => {
   const { tune } = await readTune(options);
   const found = analyseForm(tune);
-  if (options.json) return json(formJson(found));
-  const phrases = phrasesOf(found).map(({ label, bars, start, closing, relation }) => {
-    const of = phrasesOf(found).find(({ id }) => id === relation.of)?.label;
-    const says =
-      relation.kind === 'new'
-        ? 'new'
-        : `${relation.kind.replaceAll('-', ' ')}: ${of}${relation.differs ? ` (${relation.differs})` : ''}`;
-    return `  ${label}  from bar ${start.bar} beat ${start.beat}, ${bars} bars, ${closing}, ${says}`;
-  });
-  const parts = found.parts
-    .map(({ label, bars, times }) => `${label} bars ${bars[0]}–${bars[1]}${times > 1 ? `, ${times} times` : ''}`)
-    .join('; ');
-  return [
-    `${tune.title}: ${parts}`,
-    ...phrases,
-    `Learn ${found.learn.newBars} bars, play ${found.learn.totalBars}.`,
-  ].join('\n');
+  return options.json ? json(formJson(tune, found)) : formLines(tune, found);
 };
 
 export const finger: Command = async (options) => {

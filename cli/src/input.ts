@@ -1,9 +1,8 @@
-/** Reading the file a command is given. */
+/** Reading the file a command is given, in whatever format it is. */
 import { readFile, stat } from 'node:fs/promises';
-import { extname } from 'node:path';
-import { text } from 'node:stream/consumers';
-import { MAX_ABC_CHARACTERS, formatProblem, readAbc, type Problem } from '@nokta/core/formats';
-import type { Tune } from '@nokta/core/music';
+import { buffer } from 'node:stream/consumers';
+import { MAX_FILE_BYTES, openFile, type Incoming } from '@nokta/core/files';
+import { formatProblem, type Problem, type ReadResult } from '@nokta/core/formats';
 import { UsageError, type CliOptions } from './options.ts';
 
 /** The input was read but is no tune: each problem has its place. */
@@ -16,32 +15,39 @@ export class InputError extends Error {
   }
 }
 
+/** Endings that name a format on standard input, where nothing else does. */
+const KINDS = ['abc', 'musicxml', 'xml', 'mxl', 'mid', 'midi', 'nokta.json', 'zip'] as const;
+
 /** Reads the tune; notices go to standard error. */
-export async function readTune(options: CliOptions): Promise<{ tune: Tune; notices: readonly Problem[] }> {
+export async function readTune(options: CliOptions): Promise<Incoming & { notices: readonly Problem[] }> {
   const file = options.file;
   if (file === null) throw new UsageError('Name a file, or - to read from standard input.');
-  const kind = options.from ?? extname(file).slice(1).toLowerCase();
-  if (kind !== 'abc') {
-    throw new UsageError(
-      file === '-'
-        ? 'Say what comes in: --from abc.'
-        : `${file}: files ending in .${kind || '?'} cannot be read yet. Give an .abc file.`,
-    );
-  }
-  const result = readAbc(await contents(file), { tune: options.tune, voice: options.voice });
-  if (!result.ok) throw new InputError(file, result.problems);
-  for (const notice of result.notices) console.error(formatProblem(file, notice));
-  return { tune: result.value.tune, notices: result.notices };
+  if (options.from !== null && !(KINDS as readonly string[]).includes(options.from))
+    throw new UsageError(`--from ${options.from} is not known. Use one of ${KINDS.join(', ')}.`);
+  if (file === '-' && options.from === null) throw new UsageError('Say what comes in: --from abc, or another format.');
+  const name = options.from === null ? file : `input.${options.from}`;
+  const opened = taken(file, openFile(await contents(file), name));
+  const result = opened.value.read({ tune: options.tune, voice: options.voice });
+  const { value, notices } = taken(file, result);
+  for (const notice of notices) console.error(formatProblem(file, notice));
+  return { ...value, notices };
 }
 
-async function contents(file: string): Promise<string> {
-  if (file === '-') return text(process.stdin);
+function taken<T>(file: string, result: ReadResult<T>): { value: T; notices: readonly Problem[] } {
+  if (!result.ok) throw new InputError(file, result.problems);
+  return result;
+}
+
+async function contents(file: string): Promise<Uint8Array> {
+  if (file === '-') return buffer(process.stdin);
+  let bytes: number;
   try {
-    if ((await stat(file)).size > 4 * MAX_ABC_CHARACTERS)
-      throw new UsageError(`${file}: the file is too large for a tune book.`);
-    return await readFile(file, 'utf8');
-  } catch (error) {
-    if (error instanceof UsageError) throw error;
+    bytes = (await stat(file)).size;
+  } catch {
     throw new UsageError(`${file}: the file cannot be read. Check its name and place.`);
   }
+  if (bytes > MAX_FILE_BYTES) throw new UsageError(`${file}: the file is larger than 120 megabytes.`);
+  return readFile(file).catch(() => {
+    throw new UsageError(`${file}: the file cannot be read. Check its name and place.`);
+  });
 }

@@ -1,13 +1,13 @@
 /** The JSON that commands print. A field once printed keeps its name. */
 import type { Arrangement } from '@nokta/core/arrange';
 import { placesOf } from '@nokta/core/arrange';
-import { phrasesOf, type Form, type Phrase } from '@nokta/core/form';
+import { formSummary, phrasesOf, type Form, type Phrase, type Relation } from '@nokta/core/form';
 import { quarters, symbol, type FingeredNote, type Stop } from '@nokta/core/hand';
 import { INSTRUMENT } from '@nokta/core/instrument';
-import { midi, pitchName } from '@nokta/core/music';
+import { keyName, midi, pitchName, type Tune } from '@nokta/core/music';
 
-export function formJson(form: Form) {
-  const phrase = ({ id, label, start, end, bars, closing, relation }: Phrase) => ({
+export function formJson(tune: Tune, form: Form) {
+  const phrase = ({ id, label, start, end, bars, closing, relation, ...more }: Phrase) => ({
     id,
     label,
     from: start,
@@ -15,8 +15,54 @@ export function formJson(form: Form) {
     bars,
     closing,
     relation,
+    shares: more.shares,
+    motions: more.motions,
+    figures: more.figures,
+    held: more.held,
   });
-  return { ...form, parts: form.parts.map((part) => ({ ...part, phrases: part.phrases.map(phrase) })) };
+  return {
+    summary: formSummary(tune, form),
+    ...form,
+    key: keyName(form.key),
+    parts: form.parts.map((part) => ({ ...part, phrases: part.phrases.map(phrase) })),
+  };
+}
+
+/** The form as a teacher would read it out. */
+export function formLines(tune: Tune, form: Form): string {
+  const phrases = phrasesOf(form);
+  const labelOf = (id: string | null) => phrases.find((phrase) => phrase.id === id)?.label ?? '';
+  const parts = form.parts.map(({ label, bars, times, length }) => {
+    const often = times > 1 ? `, ${times} times` : '';
+    return `${label} bars ${bars[0]}–${bars[1]} (${length}${often})`;
+  });
+  const lines = phrases.flatMap(({ label, bars, start, closing, relation, shares, figures, motions }) => [
+    `  ${label}  from bar ${start.bar} beat ${start.beat}, ${bars} ${bars === 1 ? 'bar' : 'bars'}, ${closing}, ${relationText(relation, labelOf)}`,
+    ...relation.differences.map(({ text }) => `      ${text}`),
+    ...shares.map(({ bar, ofPhrase, ofBar }) => `      bar ${bar} is bar ${ofBar} (${labelOf(ofPhrase)})`),
+    ...figures.map(({ text }) => `      ${text}`),
+    ...(motions.length > 0 ? [`      ${motions.map(({ text }) => text).join('; ')}`] : []),
+  ]);
+  const licks = form.licks.map(
+    ({ text, beats, places }) =>
+      `  ${text}  ${beats} ${beats === 1 ? 'beat' : 'beats'}: ${places.map(({ bar, beat }) => `bar ${bar} beat ${beat}`).join(', ')}`,
+  );
+  const { learn } = form;
+  return [
+    `${tune.title}: ${formSummary(tune, form)}`,
+    parts.join('; '),
+    ...lines,
+    ...(licks.length > 0 ? ['Licks', ...licks] : []),
+    `Learn ${learn.newBars} bars, play ${learn.totalBars}.`,
+    `As it comes: ${learn.inOrder.map(labelOf).join(' ')}`,
+    `Most of the tune first: ${learn.mostTuneFirst.map(labelOf).join(' ')}`,
+    ...(learn.own ? [`The teacher's order: ${learn.own.map(labelOf).join(' ')}`] : []),
+  ].join('\n');
+}
+
+function relationText({ kind, of, differs }: Relation, labelOf: (id: string | null) => string): string {
+  if (kind === 'new') return 'new';
+  return `${kind.replaceAll('-', ' ')}: ${labelOf(of)}${differs ? ` (${differs})` : ''}`;
 }
 
 export function fingeringJson({ tune, fingering, tuning }: Arrangement) {

@@ -17,6 +17,8 @@ export interface CliOptions {
   readonly from: string | null;
   readonly out: string | null;
   readonly paper: Paper;
+  /** MusicXML with a staff of finger tablature. */
+  readonly tab: boolean;
   readonly decisions: Decisions;
 }
 
@@ -33,6 +35,7 @@ const SPEC = {
   transpose: { type: 'string', default: '0' },
   tempo: { type: 'string' },
   bare: { type: 'boolean', default: false },
+  tab: { type: 'boolean', default: false },
   'no-fourth': { type: 'boolean', default: false },
   'max-position': { type: 'string' },
   'bass-school': { type: 'string', default: 'three' },
@@ -66,6 +69,7 @@ export function readOptions(args: readonly string[]): CliOptions {
     from: values.from ?? null,
     out: values.out ?? null,
     paper: values.paper,
+    tab: values.tab,
     decisions: {
       ...FIRST_DECISIONS,
       instrument,

@@ -90,7 +90,7 @@ test('lays out a sheet, prints it, and gives files', async ({ page }) => {
   expect(pdf.suggestedFilename()).toBe('Keep the Lantern Low.pdf');
   const [xml] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'MusicXML' }).click(),
+    page.getByRole('link', { name: 'MusicXML', exact: true }).click(),
   ]);
   expect(xml.suggestedFilename()).toBe('Keep the Lantern Low.musicxml');
   await page.evaluate(() => {
@@ -143,7 +143,7 @@ test('says so when a tune is not there, and when another window was quicker', as
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, down bow, kept/);
 });
 
-for (const pass of ['Tune', 'Key', 'Hand', 'Grades', 'Sheet'] as const) {
+for (const pass of ['Tune', 'Parts', 'Key', 'Hand', 'Grades', 'Sheet'] as const) {
   test(`has nothing serious for axe in the ${pass} pass, light and dark`, async ({ page }) => {
     await openTune(page, 'Deep Water, Slow Oars');
     await goToPass(page, pass);
@@ -153,26 +153,6 @@ for (const pass of ['Tune', 'Key', 'Hand', 'Grades', 'Sheet'] as const) {
     await expectAccessible(page);
   });
 }
-
-test('answers a key within a tenth of a second', async ({ page }) => {
-  await openTune(page, "The Lamplighter's Ladder");
-  await notesOf(page, 'A1').nth(3).focus();
-  const times: number[] = [];
-  for (let press = 0; press < 8; press += 1) {
-    times.push(
-      await page.evaluate(async () => {
-        const start = performance.now();
-        const now = () => document.querySelector('[aria-pressed="true"][data-note-id]')?.getAttribute('aria-label');
-        const before = now();
-        document.activeElement!.dispatchEvent(new KeyboardEvent('keydown', { key: 'l', bubbles: true }));
-        while (now() === before) await new Promise((resolve) => requestAnimationFrame(resolve));
-        return performance.now() - start;
-      }),
-    );
-  }
-  const median = [...times].sort((a, b) => a - b)[4]!;
-  expect(median).toBeLessThan(100);
-});
 
 test('keeps a decision that could not be saved on the desk, and saves it when asked again', async ({ page }) => {
   await pasteTune(page, 'AGAB AGAB | G8 |');

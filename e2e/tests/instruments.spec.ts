@@ -95,15 +95,15 @@ test('keeps the desk usable on a narrow window', async ({ page }) => {
 });
 
 test('opens the library empty, says what to do, and shows when the server is gone', async ({ page }) => {
-  await page.route('**/api/tunes', (route) => route.fulfill({ json: [] }));
+  await page.route('**/api/tunes?*', (route) => route.fulfill({ json: { total: 0, tunes: [] } }));
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'No tunes yet' })).toBeVisible();
   await expectAccessible(page);
-  await page.unroute('**/api/tunes');
-  await page.route('**/api/tunes', (route) => route.abort());
+  await page.unroute('**/api/tunes?*');
+  await page.route('**/api/tunes?*', (route) => route.abort());
   await page.reload();
   await expect(page.getByRole('alert')).toContainText('Nokta does not answer');
-  await page.unroute('**/api/tunes');
+  await page.unroute('**/api/tunes?*');
   await page.getByRole('button', { name: 'Try again' }).click();
   await expect(page.getByRole('listitem').first()).toBeVisible();
 });
@@ -137,8 +137,8 @@ test('offers the voices of a tune and brings in the one that is chosen', async (
   await page.goto('/');
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   const text = 'X:1\nT:Two Oars\nM:4/4\nL:1/8\nK:C\nV:1 name="Top"\nV:2 name="Low"\n[V:1] c8 |\n[V:2] G8 |\n';
-  await page.getByRole('textbox', { name: 'ABC' }).fill(text);
-  await choose(page, 'Voice', 'Low');
+  await page.getByRole('textbox', { name: 'Paste ABC here' }).fill(text);
+  await page.getByRole('radio', { name: 'Low' }).check();
   await page.getByRole('button', { name: 'Keep this tune' }).click();
   await expectEngraved(page);
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^G4, /);

@@ -30,9 +30,16 @@ export async function expectAccessible(page: Page): Promise<void> {
   ).toEqual([]);
 }
 
+/** Looks a tune up in the library, whose list shows only what is in sight. */
+export async function findTune(page: Page, title: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('textbox', { name: 'Find by title' }).fill(title);
+  await expect(page.getByRole('link', { name: title, exact: true })).toBeVisible();
+}
+
 /** Opens a tune of the library and waits until its strips are engraved. */
 export async function openTune(page: Page, title: string): Promise<void> {
-  await page.goto('/');
+  await findTune(page, title);
   await page.getByRole('link', { name: title, exact: true }).click();
   await expectEngraved(page);
 }
@@ -42,7 +49,10 @@ export async function expectEngraved(page: Page): Promise<void> {
   await expect(page.getByRole('group', { name: /^Notes of phrase A1/ })).toBeVisible();
 }
 
-export async function goToPass(page: Page, name: 'Tune' | 'Key' | 'Hand' | 'Grades' | 'Sheet'): Promise<void> {
+export async function goToPass(
+  page: Page,
+  name: 'Tune' | 'Parts' | 'Key' | 'Hand' | 'Grades' | 'Sheet',
+): Promise<void> {
   await page.getByRole('navigation', { name: 'Passes' }).getByRole('button', { name }).click();
 }
 
@@ -67,7 +77,7 @@ export async function pasteTune(page: Page, music: string, header = 'M:4/4\nL:1/
   const title = `Trial ${Date.now()} ${made}`;
   await page.goto('/');
   await page.getByRole('button', { name: 'Bring a tune in' }).first().click();
-  await page.getByRole('textbox', { name: 'ABC' }).fill(`X:1\nT:${title}\n${header}\n${music}\n`);
+  await page.getByRole('textbox', { name: 'Paste ABC here' }).fill(`X:1\nT:${title}\n${header}\n${music}\n`);
   await expect(page.getByRole('heading', { name: title })).toBeVisible();
   await page.getByRole('button', { name: 'Keep this tune' }).click();
   await expectEngraved(page);

@@ -19,7 +19,7 @@ export interface EngravedLine {
   readonly viewBox: string;
   readonly width: number;
   readonly height: number;
-  /** Centre of each note head by its id. */
+  /** Centre of each note head and rest by its id. */
   readonly heads: Readonly<Record<string, Place>>;
   /** Right-hand bar lines. */
   readonly barlines: readonly number[];
@@ -93,6 +93,11 @@ function readSvg(svg: string): EngravedLine {
     /<g id="([^"]+)" class="note">\s*<g class="notehead">\s*<use[^>]*translate\(([-\d.]+), ([-\d.]+)\)/g,
   )) {
     heads[id!] = { x: (Number(scaleX) + HALF_HEAD) / UNITS, y: Number(scaleY) / UNITS };
+  }
+  for (const [, id, x, y] of body.matchAll(
+    /<g id="([^"]+)" class="m?[rR]est">\s*<use[^>]*translate\(([-\d.]+), ([-\d.]+)\)/g,
+  )) {
+    heads[id!] = { x: (Number(x) + HALF_HEAD) / UNITS, y: Number(y) / UNITS };
   }
   const measures = body.split('class="measure"').slice(1);
   const barlines = measures.flatMap((measure) => {

@@ -5,23 +5,24 @@ import express, { type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import type { Health } from '@nokta/api';
-import type { Database } from './db/open.ts';
+import type { Library } from './library/tunes.ts';
 import { Refusal, errorHandler } from './problems.ts';
 import { arrangementRoutes } from './routes/arrangements.ts';
+import { backupRoutes } from './routes/backup.ts';
 import { tuneRoutes } from './routes/tunes.ts';
 
 export interface AppOptions {
-  readonly db: Database;
+  readonly library: Library;
   readonly log: Logger;
   /** Folder of the built application; null serves the API alone. */
   readonly web: string | null;
 }
 
-/** A tune book of a few thousand tunes; anything larger is refused before it is parsed. */
-const BODY_LIMIT = '10mb';
+/** A batch of long tunes with their versions; anything larger is refused before it is parsed. */
+const BODY_LIMIT = '40mb';
 export const VERSION = '0.1.0';
 
-export function createApp({ db, log, web }: AppOptions): Express {
+export function createApp({ library, log, web }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(securityHeaders());
@@ -29,8 +30,9 @@ export function createApp({ db, log, web }: AppOptions): Express {
   app.get('/api/health', (_, response) => {
     response.json({ ok: true, version: VERSION } satisfies Health);
   });
-  app.use('/api/tunes', tuneRoutes(db));
-  app.use('/api/arrangements', arrangementRoutes(db));
+  app.use('/api/tunes', tuneRoutes(library));
+  app.use('/api/arrangements', arrangementRoutes(library));
+  app.use('/api/backup', backupRoutes(library));
   app.use('/api', () => {
     throw new Refusal(404, { error: 'There is no such address.' });
   });

@@ -7,7 +7,7 @@ import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { openStore } from './db/open.ts';
 import { loadDemo } from './demo/demo.ts';
-import { purgeDeleted } from './library.ts';
+import { openLibrary, purgeDeleted } from './library/tunes.ts';
 
 const HOST = process.env['HOST'] ?? '127.0.0.1';
 const DEFAULT_PORT = 4180;
@@ -34,10 +34,12 @@ async function main(): Promise<void> {
   if (port === null) return;
   const directory = await dataDirectory(demo, port);
   const store = await openStore(directory);
-  if (demo) await loadDemo(store.db);
-  else await purgeDeleted(store.db);
+  if (!demo) await purgeDeleted(store.db);
+  const library = await openLibrary(store.db, (problem) => log.error(problem));
+  if (demo) await loadDemo(library);
+  library.forms.poke();
   const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
-  const server = createApp({ db: store.db, log, web }).listen(port, HOST);
+  const server = createApp({ library, log, web }).listen(port, HOST);
   server.on('listening', () => {
     console.log(`Nokta is ready at http://${HOST}:${port}/${demo ? '  (demo data, fresh at each start)' : ''}`);
     if (!demo) console.log(`Your tunes are kept in ${directory}`);
@@ -53,7 +55,10 @@ async function main(): Promise<void> {
   const stop = () => {
     server.close();
     server.closeAllConnections();
-    void store.close().finally(() => process.exit(0));
+    void library.forms
+      .stop()
+      .then(() => store.close())
+      .finally(() => process.exit(0));
   };
   process.once('SIGTERM', stop);
   process.once('SIGINT', stop);

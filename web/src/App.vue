@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The frame around every view: messages and the theme. */
+import ImportBar from './library/ImportBar.vue';
 import { useMessages } from './messages.ts';
 import { useAppTheme } from './settings/theme.ts';
 
@@ -10,6 +11,7 @@ const messages = useMessages();
 <template>
   <v-app>
     <router-view />
+    <ImportBar />
     <v-snackbar
       v-model="messages.shown"
       :timeout="messages.current?.timeout ?? 6000"

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readAbc } from '../formats/index.ts';
+import { readAbc, readMusicXml } from '../formats/index.ts';
 import { lockOf } from '../hand/index.ts';
 import { INSTRUMENTS } from '../instrument/index.ts';
 import { barLength, midi, placedNotes } from '../music/index.ts';
-import { melody, tuneOf } from '../testing.ts';
+import { melody, tuneOf } from '../test/testing.ts';
 import {
   FIRST_DECISIONS,
   arrange,
@@ -90,6 +90,19 @@ describe('files of an arrangement', () => {
     );
     expect(heads).toEqual([['3/3', '1/2'], ['0/3', '0/2'], [expect.stringMatching(/^[04]\//) as string]]);
     expect(arrangementXml(double)).toContain('<part-name>Violin</part-name>');
+  });
+
+  it('tell positions and retuned strings, and leave both out again when they are read', () => {
+    const high = arrange(tuneOf('D,4 A,4 | c4 d4 |]', { key: 'D' }), {
+      ...FIRST_DECISIONS,
+      instrument: 'cello',
+      tuning: 'top-down',
+      transpose: 0,
+    });
+    const xml = arrangementXml(high);
+    expect(xml).toContain('<scordatura>');
+    const read = readMusicXml(xml);
+    expect(read.ok && placedNotes(read.value.tune).every(({ note }) => note.annotation === undefined)).toBe(true);
   });
 
   it('use the instrument’s clef and written octave', () => {

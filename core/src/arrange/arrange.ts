@@ -13,7 +13,7 @@ import {
   type Tune,
 } from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
-import { analyseForm, type BarBeat, type Form } from '../form/index.ts';
+import { analyseForm, formLike, layoutOf, type BarBeat, type Form } from '../form/index.ts';
 import {
   INSTRUMENT,
   openMidi,
@@ -43,25 +43,37 @@ export interface Arrangement {
   readonly changes: readonly Change[];
 }
 
-/** @example arrange(tune, FIRST_DECISIONS).fingering.notes */
-export function arrange(source: Tune, decisions: Decisions): Arrangement {
+/** The tune in its key and version, with its form: what fingers and bows are worked out from. */
+export type Prepared = Pick<Arrangement, 'tune' | 'form' | 'changes'>;
+
+export function prepare(source: Tune, { transpose, version }: Pick<Decisions, 'transpose' | 'version'>): Prepared {
+  const transposed = transposeTune(source, transpose);
+  const whole = analyseForm(transposed);
+  if (version !== 'bare') return { tune: transposed, form: whole, changes: [] };
+  const { tune, changes } = bareVersion(transposed, whole);
+  // A version has the phrases of its tune, however little of them it keeps.
+  return { tune, form: formLike(tune, layoutOf(transposed)), changes };
+}
+
+/**
+ * @param prepared the same tune in the same key and version from before, where that is at hand
+ * @example arrange(tune, FIRST_DECISIONS).fingering.notes
+ */
+export function arrange(source: Tune, decisions: Decisions, prepared = prepare(source, decisions)): Arrangement {
+  const { tune, form, changes } = prepared;
   const tuning = tuningOf(decisions);
-  const transposed = transposeTune(source, decisions.transpose);
-  const version =
-    decisions.version === 'bare' ? bareVersion(transposed, analyseForm(transposed)) : { tune: transposed, changes: [] };
-  const form = analyseForm(version.tune);
   const tempo = workingTempo(source, decisions.tempo ?? undefined);
   const { instrument, limits, locks } = decisions;
   return {
     decisions,
-    tune: version.tune,
+    tune,
     form,
     tuning,
     tempo,
-    fingering: fingerTune(version.tune, form, { instrument, tuning, limits, locks, tempo }),
-    bowing: bowTune(version.tune, form),
+    fingering: fingerTune(tune, form, { instrument, tuning, limits, locks, tempo }),
+    bowing: bowTune(tune, form),
     tension: tensionReport(instrument, tuning.pitches),
-    changes: version.changes,
+    changes,
   };
 }
 
@@ -93,9 +105,33 @@ export function markedTune({ tune, fingering, bowing }: Pick<Arrangement, 'tune'
   });
 }
 
-/** The arrangement as MusicXML for its instrument. */
-export function arrangementXml(arrangement: Arrangement): string {
-  return writeMusicXml(markedTune(arrangement), instrumentXml(arrangement.decisions.instrument));
+/**
+ * The arrangement as MusicXML for its instrument: fingers, strings, bows, positions where the hand moves,
+ * the strings where they are retuned, and on wish a staff of finger tablature.
+ */
+export function arrangementXml(arrangement: Arrangement, { tab = false }: { readonly tab?: boolean } = {}): string {
+  const { tuning, decisions } = arrangement;
+  const usual = standardTuning(decisions.instrument);
+  const retuned = tuning.pitches.some((pitch, index) => midi(pitch) !== midi(usual.pitches[index]!));
+  return writeMusicXml(markedTune(arrangement), {
+    ...instrumentXml(decisions.instrument),
+    positions: positionTexts(arrangement),
+    ...(retuned && { scordatura: tuning.pitches }),
+    ...(tab && { tabStrings: tuning.pitches }),
+  });
+}
+
+/** The position over each note where the hand comes to another one; the first only if it is not I. */
+function positionTexts({ fingering }: Pick<Arrangement, 'fingering'>): ReadonlyMap<string, string> {
+  const texts = new Map<string, string>();
+  let now: string | null = 'I';
+  for (const { id, stops, position: at } of fingering.notes) {
+    // An open string leaves the hand where it is.
+    const position = stops.some(({ finger }) => finger !== 0) ? at : null;
+    if (position && position !== now) texts.set(id, position === 'half' ? '½' : position);
+    now = position ?? now;
+  }
+  return texts;
 }
 
 /** How music for this instrument is written. */

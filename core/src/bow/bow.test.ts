@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
-import { tuneOf } from '../testing.ts';
+import { tuneOf } from '../test/testing.ts';
 import { bowTune } from './index.ts';
 
 const bows = (music: string, header = {}) => {

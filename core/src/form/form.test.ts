@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { transposeTune, type Tune } from '../music/index.ts';
-import { tuneOf } from '../testing.ts';
+import { tuneOf } from '../test/testing.ts';
 import { analyseForm, phrasesOf } from './index.ts';
 
 const shape = (tune: Tune) =>
@@ -46,15 +46,20 @@ describe('parts and phrases', () => {
     expect(shape(tune)[1]).toBe('A2 4.4 4');
   });
 
-  it('keeps both endings in the last phrase', () => {
+  it('keeps both endings in the last phrase, which is as long as it is played once', () => {
     const form = analyseForm(tuneOf('|: G8 | A8 | B8 | c8 | G8 | A8 | B8 |1 d8 :|2 G8 |]'));
     expect(form.parts).toHaveLength(1);
-    expect(phrasesOf(form).map(({ bars }) => bars)).toEqual([4, 5]);
+    expect(phrasesOf(form).map(({ bars }) => bars)).toEqual([4, 4]);
+    expect(form.parts[0]!.bars).toEqual([1, 9]);
   });
 
-  it('parts a song form without signs, and leaves a crooked tune whole at its end', () => {
+  it('parts a song form without signs by what comes back, and leaves a crooked tune whole at its end', () => {
     const eight = 'G8 | A8 | B8 | c8 | d8 | c8 | B8 | A8 | ';
-    expect(analyseForm(tuneOf(eight.repeat(4))).parts.map(({ label }) => label)).toEqual(['A', 'B', 'C', 'D']);
+    const other = 'e8 | f8 | g8 | e8 | f8 | d8 | e8 | d8 | ';
+    const last = 'G8 | A8 | B8 | c8 | d8 | c8 | A8 | G8 |]';
+    const song = analyseForm(tuneOf(eight + eight + other + last));
+    expect(song.parts.map(({ label }) => label)).toEqual(['A', 'A', 'B', 'A']);
+    expect(phrasesOf(song).map(({ label }) => label)).toEqual(['A1', 'A2', 'A3', 'A4', 'B1', 'B2', 'A5', 'A6']);
     expect(phrasesOf(analyseForm(tuneOf('|: G8 | A8 | B8 | c8 | d8 :|'))).map(({ bars }) => bars)).toEqual([5]);
   });
 

@@ -1,125 +1,215 @@
-/**
- * The form of a tune: parts, phrases, what is the same, what is left to learn.
- * First version: boundaries by signs and bar grid, sameness phrase by phrase and bar by bar.
- */
+/** The form of a tune: parts, phrases, what is the same, what is left to learn. */
+import { barLength, beatLength, isPickup, playedOrder, type PlayedBar, type Ticks, type Tune } from '../music/index.ts';
+import { timed } from './align.ts';
+import { countedBars } from './boundaries.ts';
+import { findKey, isHome, restingSound } from './closing.ts';
+import { figuresOf } from './figures.ts';
+import { layOut, type LaidPhrase, type Layout } from './layout.ts';
+import { findLicks } from './licks.ts';
+import { materialsOf } from './materials.ts';
+import { motionsOf } from './motion.ts';
+import { planOf } from './plan.ts';
+import { barAt, barBeatAt, downbeatOf, readForForm, soundFrom, type Reading } from './reading.ts';
+import { NOTHING, barTextsOf, compare, moreTelling, type Comparison, type PhraseSounds } from './relate.ts';
+import { traitsOf } from './traits.ts';
 import {
-  barLength,
-  barNumbers,
-  barStarts,
-  beatLength,
-  chroma,
-  isPickup,
-  playedOrder,
-  soundingNotes,
-  type PlayedBar,
-  type SoundingNote,
-  type Ticks,
-  type Tune,
-} from '../music/index.ts';
-import { findParts, type Span } from './boundaries.ts';
-import {
-  compare,
-  fingerprint,
-  moreTelling,
-  soundsOf,
-  type Comparison,
-  type RelationKind,
-  type Sound,
-} from './compare.ts';
-
-/** A place as people count it. Beats count from 1 and may be fractions. */
-export interface BarBeat {
-  readonly bar: number;
-  readonly beat: number;
-}
-
-export interface Relation {
-  readonly kind: RelationKind;
-  /** Id of the earlier phrase; null for new material. */
-  readonly of: string | null;
-  readonly differs: string;
-}
-
-export interface Phrase extends Span {
-  readonly id: string;
-  readonly label: string;
-  readonly start: BarBeat;
-  readonly end: BarBeat;
-  /** Whole bars, the pickup not counted. */
-  readonly bars: number;
-  readonly closing: 'open' | 'closed';
-  readonly relation: Relation;
-  /** Ids of the written notes, in order. */
-  readonly notes: readonly string[];
-}
-
-export interface Part {
-  readonly label: string;
-  /** As people count bars. */
-  readonly bars: readonly [number, number];
-  readonly times: number;
-  readonly phrases: readonly Phrase[];
-}
-
-export interface Lick {
-  readonly beats: number;
-  readonly places: readonly BarBeat[];
-}
-
-export interface LearningPlan {
-  /** Bars that have to be learned … */
-  readonly newBars: number;
-  /** … of so many that are played. */
-  readonly totalBars: number;
-  readonly share: number;
-  readonly inOrder: readonly string[];
-  readonly mostTuneFirst: readonly string[];
-}
-
-export interface Form {
-  readonly parts: readonly Part[];
-  readonly licks: readonly Lick[];
-  readonly learn: LearningPlan;
-}
+  LEAD_IN,
+  TAG,
+  phrasesOf,
+  type BarMaterial,
+  type Form,
+  type Part,
+  type Phrase,
+  type Relation,
+  type SharedBar,
+} from './model.ts';
 
 /** @example analyseForm(tune).parts.map((part) => part.label) // ['A', 'B'] */
 export function analyseForm(tune: Tune): Form {
-  const numbers = barNumbers(tune.bars);
-  const starts = barStarts(tune.bars);
-  const sounds = soundingNotes(tune);
+  const reading = readForForm(tune);
+  return describe(reading, layOut(reading));
+}
+
+/** The form of a version whose bars are as long as the tune's: its phrases lie where the tune's do. */
+export function formLike(version: Tune, layout: Layout): Form {
+  return describe(readForForm(version), layout);
+}
+
+function describe(reading: Reading, layout: Layout): Form {
+  const { tune } = reading;
+  const ids = layout.map((_, index) => `p${index + 1}`);
+  const materials = materialsOf(reading, layout, ids);
+  const key = findKey(reading);
+  const home = key?.disagrees ? key.heard : tune.bars[0]!.key;
   const played = playedOrder(tune.bars);
-  const seen: { phrase: Phrase; sounds: readonly Sound[] }[] = [];
-  const spans = findParts(tune);
-  const letters = partLabels(spans.map(({ label }) => label));
-  const parts = spans.map((part, partIndex): Part => {
-    const phrases = part.phrases.map((span, index): Phrase => {
-      const notes = sounds.filter(({ onset }) => onset >= span.from && onset < span.to);
-      const downbeat = firstBarLine(tune, starts, span);
-      const own = soundsOf(notes, downbeat);
-      const metre = tune.bars[part.firstBar]!.metre;
-      const bars = Math.max(1, Math.round((span.to - downbeat) / barLength(metre)));
-      const phrase: Phrase = {
-        ...span,
-        id: `p${seen.length + 1}`,
-        label: `${letters[partIndex]}${index + 1}`,
-        start: barBeat(tune, starts, numbers, span.from),
-        end: barBeat(tune, starts, numbers, lastMoment(notes, span)),
-        bars,
-        closing: closes(tune, notes, starts) ? 'closed' : 'open',
-        relation: relate(own, seen, barLength(metre), bars),
-        notes: notes.flatMap(({ chain }) => chain.map(({ id }) => id)),
+  const sections = sectionsOf(layout, reading, played, materials);
+  const compared: { id: string; sounds: PhraseSounds }[] = [];
+  const parts = sections.map((section): Part => {
+    const { label, firstBar, lastBar, times, like, length, from } = section;
+    const phrases = section.phrases.map((laid, index): Phrase => {
+      const number = section.firstNumber + index;
+      const sounds = soundsIn(reading, laid);
+      const own = phraseSounds(reading, laid, sounds);
+      const id = ids[from + index]!;
+      const resting = restingSound(reading, sounds);
+      const relation = relate(own, compared);
+      const shares = relation.kind === 'new' ? sharedBars(materials, id) : [];
+      compared.push({ id, sounds: own });
+      const downbeat = downbeatOf(reading, laid.from, laid.to);
+      return {
+        id,
+        from: laid.from,
+        to: laid.to,
+        label:
+          laid.name ??
+          (section.phrases.length === 1 && isWord(label) ? label : `${label}${isWord(label) ? ' ' : ''}${number}`),
+        start: barBeatAt(reading, laid.from),
+        end: barBeatAt(reading, sounds.at(-1)?.onset ?? laid.from),
+        downbeat,
+        bars: own.bars,
+        closing: resting && isHome(tune, reading, resting, home) ? 'closed' : 'open',
+        restsOn: resting?.note.id ?? null,
+        relation,
+        shares,
+        motions: motionsOf(sounds),
+        figures: figuresOf(reading, sounds, downbeat),
+        held: laid.held,
+        named: laid.name !== null,
+        notes: sounds.flatMap(({ ids: notes }) => notes),
       };
-      seen.push({ phrase, sounds: own });
-      return phrase;
     });
-    return {
-      label: letters[partIndex]!,
-      bars: [numbers[part.firstBar]!, numbers[part.lastBar]!],
-      times: timesPlayed(played, part.firstBar, part.lastBar),
-      phrases,
-    };
+    return { label, bars: [reading.numbers[firstBar]!, reading.numbers[lastBar]!], times, like, length, phrases };
   });
-  return { parts, licks: findLicks(tune), learn: plan(tune, parts) };
+  const phrases = phrasesOf({ parts });
+  const form = {
+    parts,
+    bars: materials,
+    licks: findLicks(reading),
+    learn: planOf(tune, phrases, materials),
+    key: home,
+  };
+  return { ...form, traits: traitsOf(tune, form) };
+}
+
+/** Names of several letters stand apart from the number of a phrase. */
+const isWord = (label: string) => label.length > 2;
+
+function soundsIn(reading: Reading, { from, to }: LaidPhrase) {
+  return reading.sounds.slice(soundFrom(reading, from), soundFrom(reading, to));
+}
+
+function phraseSounds(reading: Reading, { from, to }: LaidPhrase, sounds: Reading['sounds']): PhraseSounds {
+  const downbeat = downbeatOf(reading, from, to);
+  const { metre } = reading.bars[barAt(reading, downbeat)]!;
+  const bar = barLength(metre);
+  const end = firstTime(reading, downbeat, to);
+  // Phrases are compared as they are played the first time.
+  const all = timed(
+    sounds.filter(({ onset }) => onset < end),
+    downbeat,
+  );
+  const body = all.filter(({ at }) => at >= 0);
+  return {
+    pickup: all.filter(({ at }) => at < 0),
+    body,
+    barTexts: barTextsOf(body, bar),
+    bar,
+    beat: beatLength(metre),
+    bars: Math.max(1, Math.round((end - downbeat) / bar)),
+  };
+}
+
+/** Where the phrase ends when it is played first: before its later endings. */
+function firstTime(reading: Reading, from: Ticks, to: Ticks): Ticks {
+  const { bars, starts } = reading;
+  for (let index = barAt(reading, from) + 1; index < bars.length && starts[index]! < to; index += 1) {
+    const { endings } = bars[index]!;
+    if (endings && !endings.includes(1)) return starts[index]!;
+  }
+  return to;
+}
+
+function relate(own: PhraseSounds, compared: readonly { id: string; sounds: PhraseSounds }[]): Relation {
+  let best: Comparison = NOTHING;
+  let of: string | null = null;
+  for (const { id, sounds } of compared) {
+    const found = compare(own, sounds);
+    if (found.kind === 'new' || !moreTelling(found, best)) continue;
+    best = found;
+    of = id;
+    // Nothing tells more than the very same.
+    if (found.kind === 'same' && found.differs === '') break;
+  }
+  return { kind: best.kind, of, differs: best.differs, differences: best.differences };
+}
+
+/** Bars of a new phrase that stood in an earlier one. */
+function sharedBars(bars: readonly BarMaterial[], phrase: string): readonly SharedBar[] {
+  return bars.flatMap(({ number, material, phrase: own, counts }, index): SharedBar[] => {
+    const first = bars[material]!;
+    if (own !== phrase || !counts || material === index || first.phrase === phrase) return [];
+    return [{ bar: number, ofPhrase: first.phrase, ofBar: first.number }];
+  });
+}
+
+interface Section {
+  readonly label: string;
+  readonly phrases: Layout;
+  /** Index of its first phrase. */
+  readonly from: number;
+  /** Number of its first phrase within its letter. */
+  readonly firstNumber: number;
+  readonly firstBar: number;
+  readonly lastBar: number;
+  readonly times: number;
+  readonly like: number | null;
+  readonly length: number;
+}
+
+/** The phrases in their parts, each part with its letter. */
+function sectionsOf(
+  layout: Layout,
+  reading: Reading,
+  played: readonly PlayedBar[],
+  materials: readonly BarMaterial[],
+): readonly Section[] {
+  const starts = layout.flatMap(({ part }, index) => (part ? [index] : []));
+  const plain = starts.map((from, index) => {
+    const phrases = layout.slice(from, starts[index + 1] ?? layout.length);
+    const firstBar = firstBarOf(reading, phrases[0]!);
+    const next = layout[starts[index + 1] ?? -1];
+    const lastBar = next ? Math.max(firstBar, firstBarOf(reading, next) - 1) : reading.bars.length - 1;
+    const counted = countedBars(reading, firstBar, lastBar);
+    return { from, phrases, firstBar, lastBar, counted, times: timesPlayed(played, firstBar, lastBar) };
+  });
+  const contents = plain.map(({ counted }) => counted.map((bar) => materials[bar]!.material));
+  const labels = new Map<number, string>();
+  const likes = plain.map(({ phrases }, index) => {
+    // A part that the teacher named is its own.
+    if (phrases[0]!.partNamed) return null;
+    const earlier = contents.findIndex(
+      (other, at) => at < index && labels.get(at) === undefined && isWrittenOutAgain(other, contents[index]!),
+    );
+    return earlier >= 0 ? earlier : null;
+  });
+  // Written out a third time is like the first, not like the second.
+  const first = (index: number): number => (likes[index] === null ? index : first(likes[index]!));
+  likes.forEach((like, index) => like !== null && (likes[index] = first(like)));
+  nameParts(plain, likes, labels);
+  const counts = new Map<string, number>();
+  return plain.map(({ counted, ...section }, index): Section => {
+    const label = labels.get(index)!;
+    const firstNumber = (counts.get(label) ?? 0) + 1;
+    counts.set(label, firstNumber - 1 + section.phrases.length);
+    return { ...section, label, firstNumber, like: likes[index]!, length: counted.length };
+  });
+}
+
+/** The bar that a part is counted from: its own pickup's, or else the one that it leads to. */
+function firstBarOf(reading: Reading, { from, to }: LaidPhrase): number {
+  const bar = barAt(reading, from);
+  if (reading.starts[bar] === from && isPickup(reading.bars, bar)) return bar;
+  return barAt(reading, downbeatOf(reading, from, to));
 }
 
 /** A pickup outside the repeat is played once; the bars inside say how often the part comes. */
@@ -127,148 +217,53 @@ function timesPlayed(played: readonly PlayedBar[], firstBar: number, lastBar: nu
   return Math.max(...played.filter(({ index }) => index >= firstBar && index <= lastBar).map(({ time }) => time), 0);
 }
 
-/** All phrases in written order. */
-export function phrasesOf(form: Form): readonly Phrase[] {
-  return form.parts.flatMap(({ phrases }) => phrases);
+/** Parts are one where they are about as long and begin with the same music; endings may differ. */
+function isWrittenOutAgain(earlier: readonly number[], later: readonly number[]): boolean {
+  if (later.length < 2 || Math.abs(earlier.length - later.length) > earlier.length / 4) return false;
+  const half = Math.ceil(later.length / 2);
+  const same = (count: number) => later.slice(0, count).filter((material, bar) => material === earlier[bar]).length;
+  return same(half) >= 0.75 * half && same(later.length) >= later.length / 2;
 }
 
-/** Labels of the source where it has them, letters for the rest; never one twice. */
-function partLabels(given: readonly (string | null)[]): readonly string[] {
-  const used = new Set(given.filter((label) => label !== null));
-  const taken = new Set<string>();
+/** Labels of the source and the teacher where there are any, letters for the rest. */
+function nameParts(
+  sections: readonly { readonly phrases: Layout; readonly times: number; readonly counted: readonly number[] }[],
+  likes: readonly (number | null)[],
+  labels: Map<number, string>,
+): void {
+  const given = sections.map(({ phrases }) => phrases[0]!.partLabel || null);
+  const used = new Set<string>(given.filter((label) => label !== null));
   const free = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ'.split('').filter((letter) => !used.has(letter));
-  return given.map((label, index) => {
-    const own = label !== null && label !== '' && !taken.has(label) ? label : (free.shift() ?? `Part ${index + 1}`);
-    taken.add(own);
-    return own;
+  const taken = new Set<string>();
+  sections.forEach((section, index) => {
+    const like = likes[index];
+    const own = given[index];
+    const named = section.phrases[0]!.partNamed;
+    const word = own ? null : sideRole(sections, index);
+    const label =
+      named && own
+        ? own
+        : typeof like === 'number'
+          ? labels.get(like)!
+          : own && !taken.has(own)
+            ? own
+            : (word ?? free.shift() ?? `Part ${index + 1}`);
+    taken.add(label);
+    labels.set(index, label);
   });
 }
 
-function firstBarLine(tune: Tune, starts: readonly Ticks[], span: Span): Ticks {
-  const line = starts.findIndex(
-    (start, index) => start >= span.from && index < tune.bars.length && !isPickup(tune.bars, index),
-  );
-  return line >= 0 && starts[line]! < span.to ? starts[line]! : span.from;
-}
+const SHORT = 4;
 
-function lastMoment(notes: readonly SoundingNote[], span: Span): Ticks {
-  return notes.at(-1)?.onset ?? span.from;
-}
-
-function barBeat(tune: Tune, starts: readonly Ticks[], numbers: readonly number[], at: Ticks): BarBeat {
-  let index = starts.findLastIndex((start) => start <= at);
-  index = Math.min(index, tune.bars.length - 1);
-  const bar = tune.bars[index]!;
-  return { bar: numbers[index]!, beat: round(1 + (bar.offset + at - starts[index]!) / beatLength(bar.metre)) };
-}
-
-const round = (value: number) => Math.round(value * 1000) / 1000;
-
-function closes(tune: Tune, notes: readonly SoundingNote[], starts: readonly Ticks[]): boolean {
-  const last = notes.at(-1);
-  if (!last) return false;
-  const bar =
-    tune.bars[
-      Math.max(
-        0,
-        starts.findLastIndex((start) => start <= last.onset),
-      )
-    ] ?? tune.bars.at(-1)!;
-  return last.note.heads.some(({ pitch }) => chroma(pitch) === chroma(bar.key.tonic));
-}
-
-function relate(
-  own: readonly Sound[],
-  seen: readonly { phrase: Phrase; sounds: readonly Sound[] }[],
-  bar: Ticks,
-  bars: number,
-): Relation {
-  let best: Comparison & { of: string | null } = { kind: 'new', differs: '', of: null };
-  for (const { phrase, sounds } of seen) {
-    const found = compare(own, sounds, bar, bars);
-    if (found.kind !== 'new' && moreTelling(found, best)) best = { ...found, of: phrase.id };
-  }
-  return { kind: best.kind, of: best.of, differs: best.differs };
-}
-
-/** What each bar holds, and which bars hold the same. */
-function barContents(tune: Tune): readonly string[] {
-  const starts = barStarts(tune.bars);
-  const inBar: SoundingNote[][] = tune.bars.map(() => []);
-  for (const sound of soundingNotes(tune)) inBar[sound.barIndex]!.push(sound);
-  return tune.bars.map((bar, index) => `${bar.length}|${fingerprint(soundsOf(inBar[index]!, starts[index]!))}`);
-}
-
-/** For each bar the index of the first bar that holds the same: what the bead rail shows. */
-export function barGroups(tune: Tune): readonly number[] {
-  const contents = barContents(tune);
-  return contents.map((content) => contents.indexOf(content));
-}
-
-/** Bars that come back, as the licks that are sure; shorter figures are for deeper analysis. */
-function findLicks(tune: Tune): readonly Lick[] {
-  const numbers = barNumbers(tune.bars);
-  const places = new Map<string, number[]>();
-  barContents(tune).forEach((content, index) => {
-    if (tune.bars[index]!.length === barLength(tune.bars[index]!.metre))
-      places.set(content, [...(places.get(content) ?? []), index]);
-  });
-  return [...places.values()]
-    .filter((indexes) => indexes.length > 1)
-    .map((indexes) => ({
-      beats: tune.bars[indexes[0]!]!.length / beatLength(tune.bars[indexes[0]!]!.metre),
-      places: indexes.map((index) => ({ bar: numbers[index]!, beat: 1 })),
-    }));
-}
-
-function plan(tune: Tune, parts: readonly Part[]): LearningPlan {
-  const contents = barContents(tune);
-  const starts = barStarts(tune.bars);
-  const whole = tune.bars.map((bar) => bar.length > barLength(bar.metre) / 2);
-  const played = tune.bars.map(() => 0);
-  for (const { index } of playedOrder(tune.bars)) played[index]! += 1;
-  const newBars = new Set(contents.filter((_, index) => whole[index])).size;
-  const totalBars = played.reduce((sum, times, index) => sum + (whole[index] ? times : 0), 0);
-  const phrases = parts.flatMap((part) => part.phrases);
-  const barsIn = (phrase: Phrase) =>
-    tune.bars.flatMap((_, index) =>
-      starts[index]! >= phrase.from && starts[index]! < phrase.to && whole[index] ? [index] : [],
-    );
-  return {
-    newBars,
-    totalBars,
-    share: totalBars > 0 ? round(newBars / totalBars) : 0,
-    inOrder: phrases.filter(({ relation }) => relation.kind !== 'same').map(({ id }) => id),
-    mostTuneFirst: mostTuneFirst(phrases, barsIn, contents, played),
-  };
-}
-
-/** Greedy cover: at each step the phrase that brings the most sounding bars for each bar to be learned. */
-function mostTuneFirst(
-  phrases: readonly Phrase[],
-  barsIn: (phrase: Phrase) => readonly number[],
-  contents: readonly string[],
-  played: readonly number[],
-): readonly string[] {
-  const soundsFor = new Map<string, number>();
-  contents.forEach((content, index) => soundsFor.set(content, (soundsFor.get(content) ?? 0) + played[index]!));
-  const known = new Set<string>();
-  const left = [...phrases];
-  const order: string[] = [];
-  while (left.length > 0) {
-    const gains = left.map((phrase) => {
-      const fresh = new Set(
-        barsIn(phrase)
-          .map((index) => contents[index]!)
-          .filter((content) => !known.has(content)),
-      );
-      const covered = [...fresh].reduce((sum, content) => sum + (soundsFor.get(content) ?? 0), 0);
-      return fresh.size === 0 ? 0 : covered / fresh.size;
-    });
-    const best = gains.indexOf(Math.max(...gains));
-    const [chosen] = left.splice(best, 1);
-    if (gains[best]! > 0) order.push(chosen!.id);
-    for (const index of barsIn(chosen!)) known.add(contents[index]!);
-  }
-  return order;
+/** A few bars before the first repeat, or after the last, are no part of their own. */
+function sideRole(
+  sections: readonly { readonly times: number; readonly counted: readonly number[] }[],
+  index: number,
+): string | null {
+  const { times, counted } = sections[index]!;
+  if (times !== 1 || counted.length > SHORT) return null;
+  const aside = (neighbour: (typeof sections)[number] | undefined) =>
+    neighbour !== undefined && neighbour.times > 1 && neighbour.counted.length >= 2 * counted.length;
+  if (index === 0) return aside(sections[1]) ? LEAD_IN : null;
+  return index === sections.length - 1 && aside(sections[index - 1]) ? TAG : null;
 }

@@ -1,3 +1,8 @@
 /** Parts, phrases, sameness and the learning plan. */
-export * from './form.ts';
-export { RELATIONS, type RelationKind } from './compare.ts';
+export * from './model.ts';
+export { analyseForm, formLike } from './form.ts';
+export { layoutOf, type Layout } from './layout.ts';
+export * from './parting.ts';
+export { answers, formSummary, playedBars } from './traits.ts';
+export { findKey, type KeyFinding } from './closing.ts';
+export { readForForm } from './reading.ts';

@@ -1,8 +1,8 @@
 /** Tunes that are not thirty-two bars of reel: crooked, through-composed, with lead-ins, in every metre. */
 import { describe, expect, it } from 'vitest';
 import type { Tune } from '../music/index.ts';
-import { tuneOf } from '../testing.ts';
-import { analyseForm, barGroups, phrasesOf } from './index.ts';
+import { tuneOf } from '../test/testing.ts';
+import { analyseForm, phrasesOf } from './index.ts';
 
 const bars = (count: number, bar = 'G8') => Array.from({ length: count }, () => `${bar} |`).join(' ');
 const sizes = (tune: Tune) => analyseForm(tune).parts.map(({ phrases }) => phrases.map((phrase) => phrase.bars));
@@ -82,14 +82,16 @@ describe('what comes back', () => {
   const tune = tuneOf('|: G4 A4 | B8 | G4 A4 | d8 :: c8 | B8 | G4 A4 | G8 :|', { key: 'G' });
 
   it('gives the same bar the same bead, across parts', () => {
-    expect(barGroups(tune)).toEqual([0, 1, 0, 3, 4, 1, 0, 7]);
+    expect(analyseForm(tune).bars.map(({ material }) => material)).toEqual([0, 1, 0, 3, 4, 1, 0, 7]);
   });
 
-  it('lists whole bars that come back, with all their places', () => {
-    const { licks } = analyseForm(tune);
-    expect(licks.map(({ places }) => places.map(({ bar }) => bar))).toEqual([
-      [1, 3, 7],
-      [2, 6],
+  it('knows bars that come back by their number', () => {
+    const { bars } = analyseForm(tune);
+    const back = bars.filter(({ material }, index) => material !== index);
+    expect(back.map(({ number, material }) => [number, bars[material]!.number])).toEqual([
+      [3, 1],
+      [6, 2],
+      [7, 1],
     ]);
   });
 

@@ -1,12 +1,12 @@
 /** Reading and writing open formats. */
 export * from './problem.ts';
-export {
-  listAbc,
-  readAbc,
-  MAX_ABC_CHARACTERS,
-  type AbcReading,
-  type AbcOptions,
-  type AbcTuneEntry,
-} from './abc/read.ts';
+export { openAbcBook, readAbc, type AbcBook, type AbcReading, type AbcOptions, type AbcTuneEntry } from './abc/read.ts';
 export { writeAbc } from './abc/write.ts';
-export { headId, writeMusicXml, type MusicXmlOptions } from './musicxml/write.ts';
+export { readMusicXml, type MusicXmlReading } from './musicxml/read.ts';
+export { writeMusicXml, type MusicXmlOptions } from './musicxml/write.ts';
+export { headId } from './musicxml/writeNote.ts';
+export { readMidi, MAX_MIDI_BYTES, type MidiOptions, type MidiReading } from './midi/read.ts';
+export { GRIDS, type GridId } from './midi/quantise.ts';
+export { writeMidi, type MidiWriteOptions } from './midi/write.ts';
+export { decodeText, kindOf, type FileKind } from './bytes.ts';
+export { CONTAINER, openZip, packMxl, scoreIn, type ZipArchive } from './zip.ts';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
 import { parseTuning, standardTuning, type InstrumentId, type Tuning } from '../instrument/index.ts';
 import { transposeTune, type Tune } from '../music/index.ts';
-import { tuneOf, type Header } from '../testing.ts';
+import { tuneOf, type Header } from '../test/testing.ts';
 import { fingerTune, lockOf, symbol, workingTempo, type Fingering, type HandSetup } from './index.ts';
 
 const NAMES: Readonly<Record<InstrumentId, string>> = { violin: 'GDAE', viola: 'CGDA', cello: 'CGDA', bass: 'EADG' };

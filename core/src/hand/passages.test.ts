@@ -6,7 +6,7 @@
 import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
 import { standardTuning, type InstrumentId } from '../instrument/index.ts';
-import { tuneOf, type Header } from '../testing.ts';
+import { tuneOf, type Header } from '../test/testing.ts';
 import { fingerTune, symbol, workingTempo, type HandLimits } from './index.ts';
 
 type Passage = readonly [shows: string, music: string, fingers: string, header?: Header, limits?: HandLimits];

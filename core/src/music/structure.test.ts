@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { melody, tuneOf } from '../testing.ts';
+import { melody, tuneOf } from '../test/testing.ts';
 import {
   barNumbers,
   barStarts,

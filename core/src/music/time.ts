@@ -13,6 +13,9 @@ export type Seconds = number;
 export const TICKS_PER_QUARTER: Ticks = 3360;
 export const TICKS_PER_WHOLE: Ticks = 4 * TICKS_PER_QUARTER;
 
+/** No note of any tune is longer; keeps forged lengths from being written out for ever. */
+export const LONGEST_NOTE: Ticks = 32 * TICKS_PER_WHOLE;
+
 export interface Metre {
   /** Upper figure. */
   readonly beats: number;
@@ -34,9 +37,9 @@ export function barLength(metre: Metre): Ticks {
   return (metre.beats * TICKS_PER_WHOLE) / metre.unit;
 }
 
-/** Compound metres count in dotted beats: 6/8, 9/8, 12/8 and their kin. */
+/** Compound metres count in dotted beats: 6/8, 9/8, 12/8 and their kin, 6/4 too. */
 export function isCompound(metre: Metre): boolean {
-  return metre.unit >= 8 && metre.beats > 3 && metre.beats % 3 === 0;
+  return metre.unit >= 4 && metre.beats > 3 && metre.beats % 3 === 0;
 }
 
 /** Length of the beat that players count. @example beatLength({ beats: 6, unit: 8 }) // 5040 */
@@ -91,6 +94,23 @@ export interface NoteValue {
   readonly type: NoteType;
   readonly dots: 0 | 1 | 2 | 3;
 }
+
+/** For people. */
+export const NOTE_NAMES: Readonly<Record<NoteType, string>> = {
+  breve: 'breve',
+  whole: 'whole note',
+  half: 'half',
+  quarter: 'quarter',
+  eighth: 'eighth',
+  '16th': 'sixteenth',
+  '32nd': 'thirty-second',
+  '64th': 'sixty-fourth',
+  '128th': 'hundred-twenty-eighth',
+};
+const DOT_NAMES = ['', 'dotted ', 'double-dotted ', 'triple-dotted '] as const;
+
+/** @example noteValueName({ type: 'quarter', dots: 1 }) // 'dotted quarter' */
+export const noteValueName = ({ type, dots }: NoteValue): string => `${DOT_NAMES[dots]}${NOTE_NAMES[type]}`;
 
 const LENGTH_OF: Readonly<Record<NoteType, Ticks>> = Object.fromEntries(
   NOTE_TYPES.map((type, power) => [type, (2 * TICKS_PER_WHOLE) / 2 ** power]),

@@ -30,6 +30,8 @@ export interface Head {
   readonly tied?: boolean;
   /** Finger brought along by the source, `0` to `4` or `T`. */
   readonly finger?: string;
+  /** Other fingers that the source offers for the same note. */
+  readonly otherFingers?: readonly string[];
   /** String brought along by the source, 1 is the highest. */
   readonly string?: number;
 }
@@ -141,6 +143,40 @@ export interface Slur {
   readonly to: EventId;
 }
 
+/** A place that survives edits: a note, or, should that note go, its old place in its bar. */
+export interface Anchor {
+  readonly note: EventId;
+  readonly bar: string;
+  /** From the start of that bar. */
+  readonly at: Ticks;
+}
+
+/** A phrase that the teacher set or agreed with: it stays as it is, whatever the analysis would do. */
+export interface HeldPhrase {
+  readonly from: Anchor;
+  /** Where the next phrase begins; null at the end of the tune. */
+  readonly to: Anchor | null;
+  /** The teacher's own name for it. */
+  readonly name?: string;
+}
+
+/** Whether a part begins here, as the teacher says. */
+export interface PartMark {
+  readonly at: Anchor;
+  readonly starts: boolean;
+  readonly label?: string;
+}
+
+/** What was decided about parts and phrases. */
+export interface Parting {
+  readonly held: readonly HeldPhrase[];
+  readonly parts: readonly PartMark[];
+  /** First notes of phrases in the order in which they will be taught; empty for the order that is computed. */
+  readonly order: readonly EventId[];
+}
+
+export const NO_PARTING: Parting = { held: [], parts: [], order: [] };
+
 export interface Tune {
   readonly title: string;
   readonly alsoKnownAs: readonly string[];
@@ -152,6 +188,8 @@ export interface Tune {
   readonly tempo: Tempo | null;
   readonly bars: readonly Bar[];
   readonly slurs: readonly Slur[];
+  /** Left out where everything is as the analysis has it. */
+  readonly parting?: Parting | null;
 }
 
 export const isNote = (event: TuneEvent): event is Note => event.kind === 'note';

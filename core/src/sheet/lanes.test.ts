@@ -1,7 +1,7 @@
 /** What each lane draws, shape by shape, on a row of notes ten apart. */
 import { describe, expect, it } from 'vitest';
 import { FIRST_DECISIONS, arrange, type Decisions } from '../arrange/index.ts';
-import { tuneOf, type Header } from '../testing.ts';
+import { tuneOf, type Header } from '../test/testing.ts';
 import { SIZES, lanesOf, legendOf, type Lane, type LaneId, type Shape } from './index.ts';
 
 function draw(music: string, change: Partial<Decisions> = {}, header: Header = { key: 'G', tempo: '1/4=100' }) {

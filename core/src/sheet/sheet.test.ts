@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { XMLValidator } from 'fast-xml-parser';
 import { FIRST_DECISIONS, arrange, markedTune, bestOctave } from '../arrange/index.ts';
 import { phrasesOf } from '../form/index.ts';
-import { tuneOf } from '../testing.ts';
+import { tuneOf } from '../test/testing.ts';
 import { PAPER_SIZE, lanesOf, legendOf, sheetPages, type EngravedPhrase, type Shape } from './index.ts';
 
 const tune = tuneOf('|: (G2BG) dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|', { key: 'G', tempo: '1/4=120' });

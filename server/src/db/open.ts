@@ -4,6 +4,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { PGlite } from '@electric-sql/pglite';
+import { pg_trgm } from '@electric-sql/pglite/contrib/pg_trgm';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import * as schema from './schema.ts';
@@ -17,6 +18,8 @@ export interface Store {
 
 const MIGRATIONS = fileURLToPath(new URL('./migrations', import.meta.url));
 const STAMP = 'migration.txt';
+/** Share of its letter triples that a word must have in common with one looked for; found by trying slips. */
+const WORD_LIKENESS = 0.45;
 
 /** @param directory where the data lives; null keeps it in memory, for tests */
 export async function openStore(directory: string | null): Promise<Store> {
@@ -24,9 +27,12 @@ export async function openStore(directory: string | null): Promise<Store> {
     await mkdir(directory, { recursive: true });
     await backUpBeforeMigrating(directory);
   }
-  const client = await PGlite.create(directory ? { dataDir: join(directory, 'db') } : {});
+  const extensions = { pg_trgm };
+  const client = await PGlite.create(directory ? { dataDir: join(directory, 'db'), extensions } : { extensions });
   const db = drizzle(client, { schema, casing: 'snake_case' });
   await migrate(db, { migrationsFolder: MIGRATIONS });
+  // Words that are spelled a little wrong are still found.
+  await client.exec(`SET pg_trgm.word_similarity_threshold = ${WORD_LIKENESS}`);
   if (directory) await writeStamp(directory);
   return { db, close: () => client.close() };
 }

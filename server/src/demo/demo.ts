@@ -1,21 +1,43 @@
 /** The demo's library: tunes composed for Nokta, each with an arrangement for its instrument. */
 import { readFile, readdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
-import type { Database } from '../db/open.ts';
-import { addTune } from '../library.ts';
+import { FIRST_DECISIONS, bestOctave, type Decisions } from '@nokta/core/arrange';
+import { readAbc } from '@nokta/core/formats';
+import { addTunes, fresh, type Library } from '../library/tunes.ts';
 
 const TUNES = fileURLToPath(new URL('./tunes', import.meta.url));
 
-/** Tunes that are not for the violin. */
-const SET_FOR: Readonly<Record<string, Partial<Decisions>>> = {
-  'deep-water-slow-oars.abc': { instrument: 'cello' },
-  'four-barrels.abc': { instrument: 'bass' },
+/** Tunes that are not for the violin as usual, and what each is for. */
+const SET_FOR: Readonly<
+  Record<string, { readonly decisions?: Partial<Decisions>; readonly tags?: readonly string[] }>
+> = {
+  'barnacle-steps.abc': { decisions: { instrument: 'cello' }, tags: ['study'] },
+  'deep-water-slow-oars.abc': { decisions: { instrument: 'cello' }, tags: ['slow'] },
+  'four-barrels.abc': { decisions: { instrument: 'bass' }, tags: ['first month', 'Tuesday group'] },
+  'keep-the-lantern-low.abc': { tags: ['harvest supper', 'slow'] },
+  'kettle-on-the-stove.abc': { tags: ['harvest supper'] },
+  'lamplighters-ladder.abc': { tags: ['Tuesday group'] },
+  'three-buttons.abc': { tags: ['first month', 'Tuesday group'] },
+  'two-bells-at-the-quay.abc': { decisions: { tuning: 'low-pair-up' } },
+  'up-lantern-hill.abc': { tags: ['harvest supper', 'Tuesday group'] },
+  'who-left-the-gate-open.abc': { tags: ['first month'] },
 };
 
-export async function loadDemo(db: Database): Promise<void> {
-  for (const file of (await readdir(TUNES)).sort()) {
-    const text = await readFile(`${TUNES}/${file}`, 'utf8');
-    await addTune(db, { text, tune: 1, voice: 1 }, { ...FIRST_DECISIONS, ...SET_FOR[file] });
-  }
+export async function loadDemo(library: Library): Promise<void> {
+  const files = (await readdir(TUNES)).filter((file) => file.endsWith('.abc')).sort();
+  const tunes = await Promise.all(
+    files.map(async (file) => {
+      const read = readAbc(await readFile(`${TUNES}/${file}`, 'utf8'));
+      if (!read.ok) throw new Error(`${file}: ${read.problems[0]?.message}`);
+      const { tune } = read.value;
+      const decisions = { ...FIRST_DECISIONS, ...SET_FOR[file]?.decisions };
+      return fresh(tune, {
+        source: file,
+        tags: SET_FOR[file]?.tags ?? [],
+        arrangements: [{ ...decisions, transpose: bestOctave(tune, decisions) }],
+      });
+    }),
+  );
+  await addTunes(library, tunes);
+  await library.forms.settle();
 }

@@ -1,14 +1,16 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router, type Response } from 'express';
-import { decideRequest, paperQuery, stepRequest } from '@nokta/api';
-import { arrangementXml, markedTune } from '@nokta/core/arrange';
-import { writeAbc } from '@nokta/core/formats';
+import { decideRequest, fileQuery, paperQuery, stepRequest } from '@nokta/api';
+import { MEDIA_TYPE, endingOf, saveArrangement } from '@nokta/core/files';
 import { engraveSheet } from '@nokta/engrave/sheet';
 import { sheetPdf } from '@nokta/engrave/pdf';
-import type { Database } from '../db/open.ts';
-import { computeArrangement, decide, findArrangement, walk } from '../decisions.ts';
+import { noktaContents } from '../library/backup.ts';
+import { computeArrangement, decide, findArrangement, walk } from '../library/decisions.ts';
+import type { Library } from '../library/tunes.ts';
+import { notFound } from '../problems.ts';
 
-export function arrangementRoutes(db: Database): Router {
+export function arrangementRoutes(library: Library): Router {
+  const { db } = library;
   const router = Router();
   router.get('/:id', async (request, response) => {
     response.json(await findArrangement(db, request.params.id));
@@ -33,25 +35,25 @@ export function arrangementRoutes(db: Database): Router {
     const pdf = await sheetPdf(await engraveSheet(arrangement, paper), paper, arrangement.tune.title);
     send(response, arrangement.tune.title, 'pdf', 'application/pdf', pdf);
   });
-  router.get('/:id/tune.musicxml', async (request, response) => {
+  router.get('/:id/:file', async (request, response) => {
+    const ending = endingOf(request.params.file);
+    if (!ending || request.params.file !== `tune.${ending}`) throw notFound('file');
+    const { tab } = fileQuery.parse(request.query);
     const arrangement = await computeArrangement(db, request.params.id);
-    send(
-      response,
-      arrangement.tune.title,
-      'musicxml',
-      'application/vnd.recordare.musicxml+xml',
-      arrangementXml(arrangement),
-    );
-  });
-  router.get('/:id/tune.abc', async (request, response) => {
-    const arrangement = await computeArrangement(db, request.params.id);
-    send(response, arrangement.tune.title, 'abc', 'text/vnd.abc; charset=utf-8', writeAbc(markedTune(arrangement)));
+    const { tuneId } = await findArrangement(db, request.params.id);
+    const contents = await noktaContents(library, tuneId);
+    if (!contents) throw notFound('tune');
+    const content = saveArrangement(arrangement, ending, contents, { tab });
+    send(response, arrangement.tune.title, ending, MEDIA_TYPE[ending], content);
   });
   return router;
 }
 
 /** As a download named after the tune; characters that file systems refuse become spaces. */
-function send(response: Response, title: string, ending: string, type: string, content: string | Buffer): void {
+function send(response: Response, title: string, ending: string, type: string, content: string | Uint8Array): void {
   const name = title.replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ').trim() || 'tune';
-  response.attachment(`${name}.${ending}`).type(type).send(content);
+  response
+    .attachment(`${name}.${ending}`)
+    .type(type)
+    .send(typeof content === 'string' ? content : Buffer.from(content));
 }

@@ -1,39 +1,106 @@
 /** `/api/tunes`: the library. */
 import { Router } from 'express';
-import { addTuneRequest, arrangeRequest, previewRequest, renameRequest } from '@nokta/api';
-import type { Database } from '../db/open.ts';
-import { addArrangement } from '../decisions.ts';
-import { addTune, deleteTune, listTunes, openTune, preview, renameTune, restoreTune } from '../library.ts';
+import {
+  addBatchRequest,
+  addTuneRequest,
+  alikeRequest,
+  arrangeRequest,
+  editRequest,
+  incipitQuery,
+  listQuery,
+  stepRequest,
+  tagsRequest,
+  versionRequest,
+} from '@nokta/api';
+import { addArrangement } from '../library/decisions.ts';
+import { deleteVersion, edit, listVersions, nameVersion, openVersion, walkTune } from '../library/history.ts';
+import { incipitOf } from '../library/incipit.ts';
+import { facetsOf, listTunes } from '../library/list.ts';
+import {
+  addBatch,
+  addTune,
+  alikeTunes,
+  bringBack,
+  deleteTune,
+  joinTunes,
+  openTune,
+  refreshMelody,
+  setTags,
+  type Library,
+} from '../library/tunes.ts';
 
-export function tuneRoutes(db: Database): Router {
+export function tuneRoutes(library: Library): Router {
+  const { db } = library;
   const router = Router();
-  router.get('/', async (_, response) => {
-    response.json(await listTunes(db));
+  router.get('/', async (request, response) => {
+    response.json(await listTunes(library, listQuery.parse(request.query)));
   });
-  router.post('/preview', (request, response) => {
-    response.json(preview(previewRequest.parse(request.body)));
+  router.get('/facets', async (_, response) => {
+    response.json(await facetsOf(library));
   });
   router.post('/', async (request, response) => {
-    const id = await addTune(db, addTuneRequest.parse(request.body));
-    response.status(201).json(await openTune(db, id));
+    const id = await addTune(library, addTuneRequest.parse(request.body));
+    response.status(201).json(await openTune(library, id));
+  });
+  router.post('/batch', async (request, response) => {
+    response.status(201).json(await addBatch(library, addBatchRequest.parse(request.body).tunes));
+  });
+  router.post('/alike', async (request, response) => {
+    response.json(await alikeTunes(library, alikeRequest.parse(request.body).tune));
   });
   router.get('/:id', async (request, response) => {
-    response.json(await openTune(db, request.params.id));
+    response.json(await openTune(library, request.params.id));
   });
   router.patch('/:id', async (request, response) => {
-    const { title, version } = renameRequest.parse(request.body);
-    response.json(await renameTune(db, request.params.id, title, version));
+    const { version, change, label } = editRequest.parse(request.body);
+    response.json(await db.transaction((tx) => edit(tx, request.params.id, version, change, label)));
+    await refreshMelody(library, request.params.id);
+  });
+  for (const [name, direction] of [
+    ['undo', -1],
+    ['redo', 1],
+  ] as const) {
+    router.post(`/:id/${name}`, async (request, response) => {
+      const { version } = stepRequest.parse(request.body);
+      response.json(await walkTune(db, request.params['id']!, version, direction));
+      await refreshMelody(library, request.params['id']!);
+    });
+  }
+  router.put('/:id/tags', async (request, response) => {
+    response.json({ tags: await setTags(library, request.params.id, tagsRequest.parse(request.body).tags) });
+  });
+  router.post('/:id/join/:other', async (request, response) => {
+    await joinTunes(library, request.params.id, request.params.other);
+    response.status(204).end();
+  });
+  router.get('/:id/incipit', async (request, response) => {
+    const { from, length } = incipitQuery.parse(request.query);
+    response.json(await incipitOf(library, request.params.id, from, length));
+  });
+  router.get('/:id/versions', async (request, response) => {
+    response.json(await listVersions(db, request.params.id));
+  });
+  router.post('/:id/versions', async (request, response) => {
+    const { name } = versionRequest.parse(request.body);
+    response.status(201).json(await nameVersion(db, request.params.id, name));
+  });
+  router.get('/:id/versions/:version', async (request, response) => {
+    response.json(await openVersion(db, request.params.id, request.params.version));
+  });
+  router.delete('/:id/versions/:version', async (request, response) => {
+    await deleteVersion(db, request.params.id, request.params.version);
+    response.status(204).end();
   });
   router.delete('/:id', async (request, response) => {
-    await deleteTune(db, request.params.id);
+    await deleteTune(library, request.params.id);
     response.status(204).end();
   });
   router.post('/:id/restore', async (request, response) => {
-    await restoreTune(db, request.params.id);
+    await bringBack(library, request.params.id);
     response.status(204).end();
   });
   router.post('/:id/arrangements', async (request, response) => {
-    const { id } = await openTune(db, request.params.id);
+    const { id } = await openTune(library, request.params.id);
     response.status(201).json(await addArrangement(db, id, arrangeRequest.parse(request.body).decisions));
   });
   return router;

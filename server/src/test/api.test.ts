@@ -1,8 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ApiError, ArrangementRecord, Preview, SheetPages, TuneRecord, TuneSummary } from '@nokta/api';
+import type { ApiError, ArrangementRecord, SheetPages, TuneList, TuneRecord, TuneState } from '@nokta/api';
 import { arrange } from '@nokta/core/arrange';
+import { changeBetween, findTroubles } from '@nokta/core/edit';
+import { ENDINGS, openFile } from '@nokta/core/files';
+import { readAbc } from '@nokta/core/formats';
 import { loadDemo } from '../demo/demo.ts';
-import { startHarness, type Harness } from './harness.ts';
+import { startHarness, tuneFrom, type Harness } from './harness.ts';
 
 const ABC = 'X:1\nT:Tar and Twine\nR:reel\nM:4/4\nL:1/8\nK:G\n|: G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|\n';
 
@@ -12,47 +15,41 @@ beforeAll(async () => {
 }, 60_000);
 afterAll(() => server.stop());
 
-const add = async (text = ABC) => (await server.call<TuneRecord>('POST', '/tunes', { text })).body;
+const add = async (text = ABC) => (await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(text) })).body;
+const list = async (query = '') => (await server.call<TuneList>('GET', `/tunes${query}`)).body;
 
 describe('library', () => {
-  it('previews without keeping', async () => {
-    const { status, body } = await server.call<Preview>('POST', '/tunes/preview', { text: ABC });
-    expect(status).toBe(200);
-    expect(body.tune.title).toBe('Tar and Twine');
-    expect((await server.call<TuneSummary[]>('GET', '/tunes')).body).toEqual([]);
-  });
-
-  it('refuses a malformed tune with line, column and remedy, and keeps nothing', async () => {
-    const { status, body } = await server.call<ApiError>('POST', '/tunes', { text: 'X:1\nT:Torn\nK:G\nGAB [GB |\n' });
-    expect(status).toBe(422);
-    expect(body.problems).toContainEqual(
-      expect.objectContaining({ line: 4, column: 9, remedy: expect.stringContaining(']') as string }),
-    );
-    expect((await server.call<TuneSummary[]>('GET', '/tunes')).body).toEqual([]);
+  it('refuses a tune that is not sound, with the place, and keeps nothing', async () => {
+    const tune = tuneFrom(ABC);
+    for (const wrong of [
+      {},
+      { tune: { ...tune, title: ' ' } },
+      { tune: { ...tune, bars: [] } },
+      { tune: { ...tune, bars: [{ ...tune.bars[0]!, length: 1 }] } },
+      { tune: { ...tune, slurs: [{ from: 'n1', to: 'n999' }] } },
+      { tune, arrangements: [{ instrument: 'lute' }] },
+    ]) {
+      const { status, body } = await server.call<ApiError>('POST', '/tunes', wrong);
+      expect(status).toBe(400);
+      expect(body.error).toBeTruthy();
+    }
+    expect(await list()).toEqual({ total: 0, tunes: [] });
   });
 
   it('adds, opens, renames, deletes and brings back', async () => {
-    const { id, version } = await add();
-    const renamed = await server.call<TuneSummary>('PATCH', `/tunes/${id}`, { title: 'Tar & Twine', version });
-    expect(renamed.body).toMatchObject({ title: 'Tar & Twine', style: 'reel', parts: 'AA', key: 'G major' });
-    const stale = await server.call<ApiError>('PATCH', `/tunes/${id}`, { title: 'Old', version });
+    const { id, version, tune } = await add();
+    const change = changeBetween(tune, { ...tune, title: 'Tar & Twine' });
+    const renamed = await server.call<TuneState>('PATCH', `/tunes/${id}`, { version, change, label: 'rename' });
+    expect(renamed.body).toMatchObject({ version: version + 1, undo: 'rename', tune: { title: 'Tar & Twine' } });
+    expect((await list()).tunes[0]).toMatchObject({ title: 'Tar & Twine', style: 'reel', parts: 'AA', key: 'G major' });
+    const stale = await server.call<ApiError>('PATCH', `/tunes/${id}`, { version, change, label: 'again' });
     expect(stale.status).toBe(409);
-    expect(stale.body.current).toMatchObject({ title: 'Tar & Twine' });
+    expect(stale.body.current).toMatchObject({ tune: { title: 'Tar & Twine' } });
     expect((await server.call('DELETE', `/tunes/${id}`)).status).toBe(204);
     expect((await server.call('GET', `/tunes/${id}`)).status).toBe(404);
     await server.call('POST', `/tunes/${id}/restore`);
     expect((await server.call<TuneRecord>('GET', `/tunes/${id}`)).body.tune.title).toBe('Tar & Twine');
     await server.call('DELETE', `/tunes/${id}`);
-  });
-
-  it.each([
-    ['an empty title', { title: '  ', version: 1 }],
-    ['no version', { title: 'x' }],
-  ])('refuses %s', async (_, body) => {
-    const { id } = await add();
-    const refused = await server.call<ApiError>('PATCH', `/tunes/${id}`, body);
-    expect(refused.status).toBe(400);
-    expect(refused.body.error).toBeTruthy();
   });
 });
 
@@ -152,6 +149,21 @@ describe('sheets and files', () => {
     expect(xml.headers.get('content-disposition')).toContain('Tar and Twine.musicxml');
     const abc = await server.call<string>('GET', `/arrangements/${arrangements[0]!.id}/tune.abc`);
     expect(abc.body).toContain('!downbow!');
+    const tab = await server.call<string>('GET', `/arrangements/${arrangements[0]!.id}/tune.musicxml?tab=true`);
+    expect(tab.body).toContain('<sign>TAB</sign>');
+  });
+
+  it.each(ENDINGS)('gives a %s file that opens again', async (ending) => {
+    const { arrangements } = await add();
+    const response = await fetch(`${server.url}/api/arrangements/${arrangements[0]!.id}/tune.${ending}`);
+    expect(response.headers.get('content-disposition')).toContain(`.${ending}`);
+    const opened = openFile(new Uint8Array(await response.arrayBuffer()), `x.${ending}`);
+    expect(opened.ok && opened.value.read().ok).toBe(true);
+  });
+
+  it('knows no other endings', async () => {
+    const { arrangements } = await add();
+    expect((await server.call('GET', `/arrangements/${arrangements[0]!.id}/tune.exe`)).status).toBe(404);
   });
 });
 
@@ -165,14 +177,14 @@ describe('edges', () => {
       body: '{',
     });
     expect(broken.status).toBe(400);
-    expect((await server.call<ApiError>('POST', '/tunes', { text: 'x'.repeat(11_000_000) })).status).toBe(413);
+    expect((await server.call<ApiError>('POST', '/tunes', { text: 'x'.repeat(43_000_000) })).status).toBe(413);
   });
 
   it('refuses writes from another site and sends a strict policy', async () => {
     const foreign = await server.call<ApiError>(
       'POST',
       '/tunes',
-      { text: ABC },
+      { tune: tuneFrom(ABC) },
       { origin: 'http://elsewhere.example' },
     );
     expect(foreign.status).toBe(403);
@@ -184,15 +196,16 @@ describe('edges', () => {
 
 it('loads a demo in which every note of every tune is in reach', async () => {
   const demo = await startHarness();
-  await loadDemo(demo.db);
-  const { body } = await demo.call<TuneSummary[]>('GET', '/tunes');
-  expect(body.length).toBeGreaterThanOrEqual(6);
-  for (const { id } of body) {
+  await loadDemo(demo.library);
+  const { body } = await demo.call<TuneList>('GET', '/tunes');
+  expect(body.total).toBeGreaterThanOrEqual(12);
+  for (const { id } of body.tunes) {
     const { body: opened } = await demo.call<TuneRecord>('GET', `/tunes/${id}`);
     const arrangement = arrange(opened.tune, opened.arrangements[0]!.decisions);
     expect(arrangement.fingering.problems).toEqual([]);
     const abc = await demo.call<string>('GET', `/arrangements/${opened.arrangements[0]!.id}/tune.abc`);
-    expect((await demo.call<Preview>('POST', '/tunes/preview', { text: abc.body })).body.notices).toEqual([]);
+    expect(readAbc(abc.body)).toMatchObject({ ok: true, notices: [] });
+    expect(findTroubles(opened.tune)).toEqual([]);
   }
   await demo.stop();
 }, 60_000);

@@ -1,12 +1,22 @@
 /** A real server on a real PGlite, in memory, on a free port. */
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import { readAbc } from '@nokta/core/formats';
+import type { Tune } from '@nokta/core/music';
 import { createApp } from '../app.ts';
-import { openStore, type Database } from '../db/open.ts';
+import { openStore } from '../db/open.ts';
+import { openLibrary, type Library } from '../library/tunes.ts';
+
+/** A tune from ABC, as the browser would send it. */
+export function tuneFrom(abc: string): Tune {
+  const read = readAbc(abc);
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  return read.value.tune;
+}
 
 export interface Harness {
   readonly url: string;
-  readonly db: Database;
+  readonly library: Library;
   call<T>(
     method: string,
     path: string,
@@ -18,12 +28,13 @@ export interface Harness {
 
 export async function startHarness(): Promise<Harness> {
   const store = await openStore(null);
-  const server = createApp({ db: store.db, log: pino({ level: 'silent' }), web: null }).listen(0, '127.0.0.1');
+  const library = await openLibrary(store.db);
+  const server = createApp({ library, log: pino({ level: 'silent' }), web: null }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   return {
     url,
-    db: store.db,
+    library,
     async call<T>(method: string, path: string, body?: unknown, headers: Readonly<Record<string, string>> = {}) {
       const response = await fetch(`${url}/api${path}`, {
         method,
@@ -37,6 +48,7 @@ export async function startHarness(): Promise<Harness> {
     async stop() {
       server.closeAllConnections();
       server.close();
+      await library.forms.stop();
       await store.close();
     },
   };

@@ -6,7 +6,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterEach, expect, it } from 'vitest';
-import type { ArrangementRecord, TuneRecord, TuneSummary } from '@nokta/api';
+import type { ArrangementRecord, TuneList, TuneRecord, TuneState } from '@nokta/api';
+import { changeBetween, deleteBars } from '@nokta/core/edit';
+import { tuneFrom } from './harness.ts';
 
 const MAIN = fileURLToPath(new URL('../main.ts', import.meta.url));
 const running: ChildProcess[] = [];
@@ -52,7 +54,7 @@ it('has everything that was acknowledged after being killed without warning', as
   const port = await freePort();
   const first = await start(directory, port);
   const tune = await send<TuneRecord>(port, 'POST', '/tunes', {
-    text: 'X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n',
+    tune: tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n'),
   });
   const { id, decisions } = tune.arrangements[0]!;
   const saved = await send<ArrangementRecord>(port, 'PUT', `/arrangements/${id}`, {
@@ -61,11 +63,16 @@ it('has everything that was acknowledged after being killed without warning', as
     label: 'tempo',
   });
   expect(saved.version).toBe(2);
+  const change = changeBetween(tune.tune, deleteBars(tune.tune, { from: 1, to: 1 }));
+  await send<TuneState>(port, 'PATCH', `/tunes/${tune.id}`, { version: 1, change, label: 'delete a bar' });
   first.kill('SIGKILL');
   await new Promise((resolve) => first.once('exit', resolve));
 
   await start(directory, port);
-  expect(await send<TuneSummary[]>(port, 'GET', '/tunes')).toHaveLength(1);
+  expect((await send<TuneList>(port, 'GET', '/tunes')).tunes).toHaveLength(1);
+  const edited = await send<TuneRecord>(port, 'GET', `/tunes/${tune.id}`);
+  expect(edited).toMatchObject({ version: 2, undo: 'delete a bar' });
+  expect(edited.tune.bars).toHaveLength(1);
   expect(await send<ArrangementRecord>(port, 'GET', `/arrangements/${id}`)).toMatchObject({
     version: 2,
     decisions: { tempo: 71 },

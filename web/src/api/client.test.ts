@@ -1,3 +1,4 @@
+import type { Tune } from '@nokta/core/music';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { FIRST_DECISIONS } from '@nokta/core/arrange';
 import { RefusedError, UnreachableError, api, fileUrl, messageOf } from './client.ts';
@@ -32,23 +33,23 @@ describe('api', () => {
   it('keeps the words, places and remedy of a refusal', async () => {
     const problems = [{ severity: 'error', message: 'A chord is not closed.', line: 4, column: 9 }];
     answer(422, { error: 'Not read.', remedy: 'Mend it.', problems });
-    const error: unknown = await api.preview({ text: 'x' }).catch((caught: unknown) => caught);
+    const error: unknown = await api.alike({} as Tune).catch((caught: unknown) => caught);
     expect(error).toBeInstanceOf(RefusedError);
     expect(error).toMatchObject({ status: 422, body: { problems }, message: 'Not read. Mend it.' });
   });
 
   it('tells a silent server from one that refuses, and survives an answer that is no JSON', async () => {
     vi.spyOn(globalThis, 'fetch').mockRejectedValueOnce(new TypeError('failed'));
-    await expect(api.tunes()).rejects.toBeInstanceOf(UnreachableError);
+    await expect(api.tunes({})).rejects.toBeInstanceOf(UnreachableError);
     vi.spyOn(globalThis, 'fetch').mockResolvedValueOnce(new Response('<html>', { status: 502 }));
-    await expect(api.tunes()).rejects.toThrow('not understood');
+    await expect(api.tunes({})).rejects.toThrow('not understood');
   });
 });
 
 it('names files by arrangement and paper', () => {
   expect(fileUrl.pdf('a1', 'letter')).toBe('/api/arrangements/a1/sheet.pdf?paper=letter');
-  expect([fileUrl.musicXml('a1'), fileUrl.abc('a1')]).toEqual([
-    '/api/arrangements/a1/tune.musicxml',
+  expect([fileUrl.tune('a1', 'musicxml', true), fileUrl.tune('a1', 'abc')]).toEqual([
+    '/api/arrangements/a1/tune.musicxml?tab=true',
     '/api/arrangements/a1/tune.abc',
   ]);
 });

@@ -1,14 +1,26 @@
 /** Talking to the server. A refusal keeps its words, places and remedy. */
 import type {
+  AlikeTune,
   ApiError,
   ArrangementRecord,
-  Preview,
-  PreviewRequest,
+  BatchResult,
+  Compared,
+  Facets,
+  Incipit,
+  ListQuery,
+  NewTune,
+  RestoredTune,
   SheetPages,
+  TuneList,
   TuneRecord,
-  TuneSummary,
+  TuneState,
+  VersionRecord,
+  VersionSummary,
 } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
+import type { TuneChange } from '@nokta/core/edit';
+import type { Ending } from '@nokta/core/files';
+import type { Tune } from '@nokta/core/music';
 import type { Paper } from '@nokta/core/sheet';
 
 export class RefusedError extends Error {
@@ -27,14 +39,16 @@ export class UnreachableError extends Error {
   }
 }
 
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
+      ...(signal && { signal }),
       ...(body !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
     });
-  } catch {
+  } catch (error) {
+    if (signal?.aborted) throw error;
     throw new UnreachableError();
   }
   if (response.status === 204) return undefined as T;
@@ -43,13 +57,37 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   return json as T;
 }
 
+/** Lists become several members of the same name; what is empty is left out. */
+function queryText(query: Readonly<Record<string, unknown>>): string {
+  const members = Object.entries(query).flatMap(([name, value]) =>
+    (Array.isArray(value) ? value : [value])
+      .filter((one) => one !== undefined && one !== '')
+      .map((one) => [name, String(one)]),
+  );
+  return new URLSearchParams(members).toString();
+}
+
 export const api = {
-  tunes: () => call<readonly TuneSummary[]>('GET', '/tunes'),
-  preview: (request: PreviewRequest) => call<Preview>('POST', '/tunes/preview', request),
-  add: (request: PreviewRequest) => call<TuneRecord>('POST', '/tunes', request),
+  tunes: (query: ListQuery, signal?: AbortSignal) =>
+    call<TuneList>('GET', `/tunes?${queryText(query)}`, undefined, signal),
+  facets: () => call<Facets>('GET', '/tunes/facets'),
+  incipit: (id: string, place?: { from: number; length: number }) =>
+    call<Incipit>('GET', `/tunes/${id}/incipit${place ? `?${queryText({ ...place })}` : ''}`),
+  alike: (tune: Tune) => call<readonly AlikeTune[]>('POST', '/tunes/alike', { tune }),
+  add: (tune: NewTune) => call<TuneRecord>('POST', '/tunes', tune),
+  addBatch: (tunes: readonly NewTune[], signal?: AbortSignal) =>
+    call<BatchResult>('POST', '/tunes/batch', { tunes }, signal),
+  join: (kept: string, joined: string) => call<undefined>('POST', `/tunes/${kept}/join/${joined}`),
   tune: (id: string) => call<TuneRecord>('GET', `/tunes/${id}`),
-  rename: (id: string, title: string, version: number) =>
-    call<TuneSummary>('PATCH', `/tunes/${id}`, { title, version }),
+  edit: (id: string, version: number, change: TuneChange, label: string) =>
+    call<TuneState>('PATCH', `/tunes/${id}`, { version, change, label }),
+  undoTune: (id: string, version: number) => call<TuneState>('POST', `/tunes/${id}/undo`, { version }),
+  redoTune: (id: string, version: number) => call<TuneState>('POST', `/tunes/${id}/redo`, { version }),
+  tag: (id: string, tags: readonly string[]) => call<{ tags: string[] }>('PUT', `/tunes/${id}/tags`, { tags }),
+  versions: (id: string) => call<readonly VersionSummary[]>('GET', `/tunes/${id}/versions`),
+  version: (id: string, version: string) => call<VersionRecord>('GET', `/tunes/${id}/versions/${version}`),
+  nameVersion: (id: string, name: string) => call<VersionSummary>('POST', `/tunes/${id}/versions`, { name }),
+  deleteVersion: (id: string, version: string) => call<undefined>('DELETE', `/tunes/${id}/versions/${version}`),
   remove: (id: string) => call<undefined>('DELETE', `/tunes/${id}`),
   restore: (id: string) => call<undefined>('POST', `/tunes/${id}/restore`),
   arrange: (id: string, decisions: Decisions) =>
@@ -59,13 +97,17 @@ export const api = {
   undo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { version }),
   redo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { version }),
   sheet: (id: string, paper: Paper) => call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=${paper}`),
+  compareBackup: (tunes: readonly { readonly id: string; readonly updatedAt: string }[]) =>
+    call<Compared>('POST', '/backup/compare', { tunes }),
+  restoreBackup: (tunes: readonly RestoredTune[], signal?: AbortSignal) =>
+    call<undefined>('POST', '/backup/restore', { tunes }, signal),
 };
 
 /** Addresses of files to download. */
 export const fileUrl = {
   pdf: (id: string, paper: Paper) => `/api/arrangements/${id}/sheet.pdf?paper=${paper}`,
-  musicXml: (id: string) => `/api/arrangements/${id}/tune.musicxml`,
-  abc: (id: string) => `/api/arrangements/${id}/tune.abc`,
+  tune: (id: string, ending: Ending, tab = false) => `/api/arrangements/${id}/tune.${ending}${tab ? '?tab=true' : ''}`,
+  backup: () => '/api/backup',
 };
 
 /** What to show for anything that went wrong. */

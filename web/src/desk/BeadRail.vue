@@ -1,12 +1,23 @@
 <script setup lang="ts">
 /** The form at a glance: a row for each phrase, a bead for each bar; the same music, the same bead. */
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import type { Arrangement } from '@nokta/core/arrange';
-import { barGroups, phrasesOf } from '@nokta/core/form';
+import { phrasesOf, type Phrase } from '@nokta/core/form';
 import { barNumbers, barStarts } from '@nokta/core/music';
 
-const props = defineProps<{ arrangement: Arrangement; selectedId: string | null; playingId: string | null }>();
-const emit = defineEmits<{ select: [noteId: string] }>();
+const props = defineProps<{
+  arrangement: Arrangement;
+  selectedId: string | null;
+  playingId: string | null;
+  hinted: ReadonlySet<string>;
+  /** Beads can be dragged to the row above or below. */
+  movable: boolean;
+}>();
+const emit = defineEmits<{
+  select: [noteId: string];
+  /** This phrase shall begin with this note; with none it is joined with the one before. */
+  move: [phrase: Phrase, noteId: string | null];
+}>();
 
 /** Shape and filling together tell twenty-four kinds apart without colour. */
 const SHAPES = ['circle', 'diamond', 'square', 'hexagon', 'up', 'down', 'oval', 'bar'] as const;
@@ -23,7 +34,7 @@ interface Bead {
 
 const rows = computed(() => {
   const { tune, form } = props.arrangement;
-  const groups = barGroups(tune);
+  const groups = form.bars.map(({ material }) => material);
   const numbers = barNumbers(tune.bars);
   const starts = barStarts(tune.bars);
   const kinds = [...new Set(groups)];
@@ -47,24 +58,88 @@ const rows = computed(() => {
     }),
   }));
 });
+/** The bead that is being dragged, and the row that it is over. */
+const dragged = ref<{ readonly row: number; readonly bead: number; readonly over: number } | null>(null);
+/** A press that moved is a drag, not a choice. */
+let moved = false;
+
+function grab(row: number, bead: number, event: PointerEvent): void {
+  moved = false;
+  if (!props.movable) return;
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  dragged.value = { row, bead, over: row };
+}
+
+function follow(event: PointerEvent): void {
+  const now = dragged.value;
+  if (!now) return;
+  const item = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('li[data-row]');
+  const over = item ? Number(item.dataset['row']) : now.row;
+  // Beads slide along one thread: to the next row, no further.
+  if (Math.abs(over - now.row) > 1) return;
+  if (over !== now.row) moved = true;
+  dragged.value = { ...now, over };
+}
+
+function letGo(): void {
+  const now = dragged.value;
+  dragged.value = null;
+  if (!now || now.over === now.row) return;
+  const own = rows.value[now.row]!;
+  if (now.over < now.row) {
+    // This bead and all before it go up: the phrase begins with the next one.
+    emit('move', own.phrase, own.beads[now.bead + 1]?.note ?? null);
+  } else {
+    const next = rows.value[now.over]!;
+    emit('move', next.phrase, now.bead === 0 ? null : own.beads[now.bead]!.note);
+  }
+}
+
+/** Whether a bead would go along with the one that is dragged. */
+function goes(row: number, bead: number): boolean {
+  const now = dragged.value;
+  if (!now || now.over === now.row || row !== now.row) return false;
+  return now.over < now.row ? bead <= now.bead : bead >= now.bead;
+}
+
+function choose(note: string): void {
+  if (!moved) emit('select', note);
+}
+
+const beginsPart = ({ id }: Phrase) =>
+  props.arrangement.form.parts.some(({ phrases }, index) => index > 0 && phrases[0]!.id === id);
+const pointsAt = ({ notes }: Bead) => props.hinted.size > 0 && [...notes].some((id) => props.hinted.has(id));
 const here = computed(() => props.playingId ?? props.selectedId ?? '');
 </script>
 
 <template>
   <nav class="rail" aria-label="Form of the tune">
     <ol>
-      <li v-for="{ phrase, beads } in rows" :key="phrase.id">
-        <span class="name">{{ phrase.label }}</span>
+      <li
+        v-for="({ phrase, beads }, row) in rows"
+        :key="phrase.from"
+        :data-row="row"
+        :class="{ part: beginsPart(phrase), over: dragged?.over === row && dragged.row !== row }"
+      >
+        <span class="name" :class="{ long: phrase.label.length > 3 }">{{ phrase.label }}</span>
         <span class="beads">
           <button
-            v-for="bead in beads"
+            v-for="(bead, index) in beads"
             :key="bead.note"
             type="button"
             class="bead"
-            :class="[bead.shape, bead.fill, { here: bead.notes.has(here) }]"
+            :class="[
+              bead.shape,
+              bead.fill,
+              { here: bead.notes.has(here), hinted: pointsAt(bead), goes: goes(row, index), movable },
+            ]"
             :aria-label="`Bar ${bead.bar}${bead.comesBack ? ', comes more than once' : ''}`"
             :title="`Bar ${bead.bar}`"
-            @click="emit('select', bead.note)"
+            @click="choose(bead.note)"
+            @pointerdown="grab(row, index, $event)"
+            @pointermove="follow"
+            @pointerup="letGo"
+            @pointercancel="dragged = null"
           >
             <svg viewBox="-8 -8 16 16" aria-hidden="true">
               <circle v-if="bead.shape === 'circle'" r="5.5" />
@@ -105,6 +180,15 @@ li {
   font-weight: 700;
   font-size: 0.85rem;
 }
+.name.long {
+  overflow: hidden;
+  grid-column: 1 / -1;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.name.long + .beads {
+  grid-column: 2;
+}
 .beads {
   display: flex;
   flex-wrap: wrap;
@@ -119,6 +203,24 @@ li {
   border-radius: 50%;
   background: none;
   cursor: pointer;
+}
+.bead.movable {
+  touch-action: none;
+  cursor: grab;
+}
+.bead.hinted {
+  box-shadow: inset 0 0 0 2px var(--soft);
+}
+.bead.goes {
+  opacity: 0.45;
+}
+li.part {
+  padding-top: 6px;
+  border-top: 1.5px solid var(--edge);
+}
+li.over {
+  background: color-mix(in srgb, var(--accent) 16%, transparent);
+  border-radius: 6px;
 }
 .bead.here {
   background: color-mix(in srgb, var(--accent) 28%, transparent);

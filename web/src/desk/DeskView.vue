@@ -1,64 +1,110 @@
 <script setup lang="ts">
 /** The desk: one tune, many passes. Strips in the middle, form at the left, reasons at the right, player below. */
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
-import { useStorage } from '@vueuse/core';
-import { mdiArrowLeft, mdiKeyboardOutline, mdiRedo, mdiThemeLightDark, mdiUndo } from '@mdi/js';
+import { computed, nextTick, onBeforeUnmount, reactive, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { watchDebounced } from '@vueuse/core';
 import type { Finger } from '@nokta/core/hand';
-import { beatTempoText } from '@nokta/core/music';
-import { useAppTheme } from '../settings/theme.ts';
-import { createPlayer } from '../sound/player.ts';
-import { phraseScore, tuneScore } from '../sound/score.ts';
+import { soundingNotes } from '@nokta/core/music';
 import BeadRail from './BeadRail.vue';
+import DeskHeader from './DeskHeader.vue';
 import HelpDialog from './HelpDialog.vue';
 import PhraseStrip from './PhraseStrip.vue';
 import TransportBar from './TransportBar.vue';
 import GradesPanel from './panels/GradesPanel.vue';
 import HandPanel from './panels/HandPanel.vue';
 import KeyPanel from './panels/KeyPanel.vue';
+import PartsPanel from './panels/PartsPanel.vue';
 import SheetPanel from './panels/SheetPanel.vue';
 import TunePanel from './panels/TunePanel.vue';
+import SamenessMap from './parts/SamenessMap.vue';
+import { usePartActions } from './parts/actions.ts';
 import { useDeskKeys } from './keys.ts';
+import WritingPage from './write/WritingPage.vue';
+import { useWriteKeys } from './write/keys.ts';
+import { useWriter } from './write/writer.ts';
 import { PASSES, type PassId } from './passes.ts';
-import { useDesk } from './store.ts';
+import { staffKey, useDesk } from './store.ts';
+import { useTransport } from './transport.ts';
 
 const props = defineProps<{ id: string; pass: PassId }>();
 const router = useRouter();
+const route = useRoute();
 const desk = useDesk();
-const theme = useAppTheme();
+const writer = useWriter();
 const help = ref(false);
-const looping = ref(false);
-const percent = useStorage('nokta-tempo-percent', 100);
-/** Phrase that is being played alone, if one is. */
-const sounding = ref<string | null>(null);
-const player = createPlayer((noteId) => {
-  desk.playingId = noteId;
-  if (noteId === null) sounding.value = null;
-});
+const transport = reactive(useTransport());
 
-const PANELS = { tune: TunePanel, key: KeyPanel, hand: HandPanel, grades: GradesPanel, sheet: SheetPanel } as const;
+const parts = usePartActions();
+const chosen = computed<ReadonlySet<string>>(() => new Set(desk.range.flatMap(({ ids }) => ids)));
+watch(
+  () => desk.wanted,
+  (wanted) => wanted && select(wanted.note, true),
+);
+
+const PANELS = {
+  tune: TunePanel,
+  parts: PartsPanel,
+  key: KeyPanel,
+  hand: HandPanel,
+  grades: GradesPanel,
+  sheet: SheetPanel,
+} as const;
+/** Parting a tune, neither bow nor hand is wanted; more strips are. */
+const LANES: Partial<Record<PassId, { bow: boolean; hand: boolean }>> = { parts: { bow: false, hand: false } };
+const ALL_LANES = { bow: true, hand: true };
 const panel = computed(() => PANELS[props.pass]);
 const passName = computed(() => PASSES.find(({ id }) => id === props.pass)!);
-const saveText = computed(() => ({ saved: 'Saved', saving: 'Saving…', failed: 'Not saved' })[desk.saveState]);
 
+watch(() => props.id, arrive, { immediate: true });
+// Another pass is another work: writing is over.
 watch(
-  () => props.id,
-  (id) => void desk.open(id),
-  { immediate: true },
+  () => props.pass,
+  (pass) => {
+    if (pass !== 'tune' && writer.active) writer.stop();
+    // What was pointed at is gone with its panel.
+    desk.hinted = new Set();
+    desk.refused = null;
+  },
+);
+writer.onSound = transport.sound;
+
+/** Opens the tune, and goes where the library sent: to a note that was found, or straight to writing. */
+async function arrive(id: string): Promise<void> {
+  writer.active = false;
+  await desk.open(id);
+  if (route.query['write'] !== undefined) {
+    writer.start();
+    // Said once: a reload shows the desk as usual.
+    void router.replace({ params: { id, pass: 'tune' } });
+  }
+  const sound = Number(route.query['sound']);
+  const found = desk.tune && Number.isInteger(sound) ? soundingNotes(desk.tune.tune)[sound]?.note.id : undefined;
+  if (route.query['sound'] !== undefined && found) select(found, true);
+}
+
+/** What is played is what is written, though strips are not worked out at every key. */
+watchDebounced(
+  () => writer.tune,
+  () => void desk.refresh(),
+  { debounce: 350 },
 );
 watch(
   () => desk.tune?.title,
   (title) => (document.title = `${title ?? 'Desk'} · Nokta`),
   { immediate: true },
 );
-watch(percent, (value) => player.setTempo(((desk.arrangement?.tempo ?? 96) * value) / 100));
-onBeforeUnmount(() => player.stop());
+onBeforeUnmount(() => (writer.active = false));
 
 function goTo(pass: PassId): void {
   void router.replace({ name: 'desk', params: { id: props.id, pass } });
 }
 
-function select(noteId: string, focus = false): void {
+/** @param more goes on choosing from where the selection was */
+function select(noteId: string, focus = false, more = false): void {
+  if (more) desk.rangeFrom ??= desk.selectedId;
+  // The focus that follows a step of choosing is no new choice.
+  else if (!desk.selected?.ids.includes(noteId)) desk.rangeFrom = null;
+  desk.refused = null;
   desk.selectedId = noteId;
   const note = desk.selected;
   if (note) desk.spoken = `${note.pitches.map(({ letter }) => letter).join(' ')}: ${note.text}`;
@@ -73,38 +119,19 @@ function bringIntoView(noteId: string): void {
 }
 
 function togglePlay(): void {
-  if (player.playing.value) return player.stop();
-  const arrangement = desk.arrangement;
-  const phrase = desk.selectedPhrase;
-  if (!arrangement) return;
-  if (looping.value && phrase) return playPhrase(phrase.id);
-  void player.play(arrangement.decisions.instrument, tuneScore(arrangement, desk.selectedId), {
-    quarterBpm: quarterBpm(),
-    loop: false,
-  });
+  transport.toggle(writer.active ? writer.at : null);
 }
 
-function playPhrase(id: string): void {
-  const arrangement = desk.arrangement;
-  const phrase = desk.phrases.find((other) => other.id === id);
-  if (!arrangement || !phrase) return;
-  if (sounding.value === id && player.playing.value) return player.stop();
-  void player.play(arrangement.decisions.instrument, phraseScore(arrangement, phrase), {
-    quarterBpm: quarterBpm(),
-    loop: looping.value,
-  });
-  sounding.value = id;
+/** What is looped is a phrase, unless something else was asked for. */
+function toggleLoop(): void {
+  transport.looping = !transport.looping;
+  if (transport.looping && transport.scope === 'tune') transport.scope = 'phrase';
 }
 
-const quarterBpm = () => ((desk.arrangement?.tempo ?? 96) * percent.value) / 100;
-const tempoText = computed(() =>
-  beatTempoText(desk.arrangement?.tune.bars[0]?.metre ?? { beats: 4, unit: 4 }, quarterBpm()),
-);
-
-function moveNote(by: 1 | -1): void {
+function moveNote(by: 1 | -1, more: boolean): void {
   const { notes, selected } = desk;
   const next = notes[(selected ? notes.indexOf(selected) : -1) + by];
-  if (next) select(next.id, true);
+  if (next) select(next.id, true, more);
 }
 
 function movePhrase(by: 1 | -1): void {
@@ -126,7 +153,14 @@ function takeFirst(test: (finger: Finger | undefined, string: number | undefined
   void desk.lock(note, found.stops, `finger ${found.text}`);
 }
 
+useWriteKeys(writer);
 useDeskKeys({
+  write() {
+    if (writer.active) return writer.stop();
+    if (props.pass !== 'tune') goTo('tune');
+    writer.start(desk.selectedId);
+  },
+  writing: () => writer.active,
   moveNote,
   movePhrase,
   setFinger(finger) {
@@ -139,14 +173,27 @@ useDeskKeys({
     takeFirst((_, string) => string !== now, 'This note lies on one string only here.');
   },
   nextAlternative: () => takeFirst(() => true, 'There is no other way here.'),
+  parting: () => props.pass === 'parts',
+  part(what) {
+    const phrase = desk.selectedPhrase;
+    if (!phrase) return;
+    if (what === 'split') return void (desk.selected && parts.split(desk.selected.id));
+    if (what === 'join') return void parts.join(phrase);
+    if (what === 'earlier') return void parts.nudge(phrase, -1);
+    if (what === 'later') return void parts.nudge(phrase, 1);
+    if (what === 'name') return document.querySelector<HTMLInputElement>('#phrase-name')?.focus();
+    const begins = desk.arrangement?.form.parts.some(({ phrases }) => phrases[0]!.id === phrase.id) ?? false;
+    void parts.mark(phrase, !begins);
+  },
   toggleLock() {
+    if (props.pass === 'parts') return void (desk.selectedPhrase && parts.toggleHold(desk.selectedPhrase));
     const note = desk.selected;
     if (note?.locked) void desk.unlock(note.id);
     else if (note && note.stops.length > 0) void desk.lock(note, note.stops, `keep ${note.text}`);
   },
   togglePlay,
-  playPhrase: () => desk.selectedPhrase && playPhrase(desk.selectedPhrase.id),
-  toggleLoop: () => (looping.value = !looping.value),
+  playPhrase: () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
+  toggleLoop,
   undo: () => void desk.step('undo'),
   redo: () => void desk.step('redo'),
   toggleHelp: () => (help.value = !help.value),
@@ -159,46 +206,17 @@ useDeskKeys({
 
 <template>
   <div class="desk">
-    <header class="top">
-      <v-btn :to="{ name: 'library' }" :icon="mdiArrowLeft" size="small" aria-label="Back to the library" />
-      <h1>{{ desk.tune?.title ?? 'Nokta' }}</h1>
-      <span class="save" :class="desk.saveState" role="status">{{ saveText }}</span>
-      <nav class="passes" aria-label="Passes">
-        <button
-          v-for="{ id: passId, label, hint } in PASSES"
-          :key="passId"
-          type="button"
-          :aria-current="passId === pass ? 'step' : undefined"
-          :title="hint"
-          @click="goTo(passId)"
-        >
-          {{ label }}
-        </button>
-      </nav>
-      <v-btn
-        :icon="mdiUndo"
-        size="small"
-        :disabled="!desk.record?.undo"
-        :aria-label="desk.record?.undo ? `Undo: ${desk.record.undo}` : 'Undo'"
-        @click="desk.step('undo')"
-      />
-      <v-btn
-        :icon="mdiRedo"
-        size="small"
-        :disabled="!desk.record?.redo"
-        :aria-label="desk.record?.redo ? `Redo: ${desk.record.redo}` : 'Redo'"
-        @click="desk.step('redo')"
-      />
-      <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Light or dark" @click="theme.toggle()" />
-      <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys" @click="help = true" />
-    </header>
+    <DeskHeader class="top" :pass="pass" @go="goTo" @help="help = true" />
     <aside class="form">
       <BeadRail
         v-if="desk.arrangement"
         :arrangement="desk.arrangement"
         :selected-id="desk.selectedId"
         :playing-id="desk.playingId"
+        :hinted="desk.hinted"
+        :movable="pass === 'parts'"
         @select="select($event, true)"
+        @move="(phrase, note) => (note ? parts.move(phrase, note) : parts.join(phrase))"
       />
     </aside>
     <main class="strips" aria-label="Phrases">
@@ -206,19 +224,27 @@ useDeskKeys({
         {{ desk.problem }}
         <v-btn size="small" variant="outlined" @click="desk.tune ? desk.retry() : desk.open(id)">Try again</v-btn>
       </p>
-      <template v-if="desk.arrangement">
+      <WritingPage v-if="writer.active" :playing-id="desk.playingId" />
+      <template v-else-if="desk.arrangement">
+        <SamenessMap v-if="pass === 'parts'" />
         <PhraseStrip
-          v-for="phrase in desk.phrases"
-          :key="phrase.id"
+          v-for="(phrase, index) in desk.phrases"
+          :key="phrase.from"
           :phrase="phrase"
           :arrangement="desk.arrangement"
-          :staff="desk.staves.get(phrase.id)"
+          :staff="desk.staves.get(staffKey(phrase))"
           :selected-id="desk.selected?.id ?? null"
           :playing-id="desk.playingId"
-          :sounding="sounding === phrase.id"
+          :sounding="transport.soundingPhrase === phrase.id"
           :like-label="desk.phrases.find(({ id: other }) => other === phrase.relation.of)?.label ?? null"
-          @select="select"
-          @play="playPhrase(phrase.id)"
+          :range="chosen"
+          :hinted="desk.hinted"
+          :lanes="LANES[pass] ?? ALL_LANES"
+          :movable="{ start: pass === 'parts' && index > 0, end: pass === 'parts' && index < desk.phrases.length - 1 }"
+          @select="(note, more) => select(note, false, more)"
+          @point="desk.hinted = new Set($event)"
+          @move="(edge, note) => parts.move(edge === 'start' ? phrase : desk.phrases[index + 1]!, note)"
+          @play="transport.playPhrase(phrase.id)"
         />
       </template>
       <p v-else-if="!desk.problem" class="opening">Opening…</p>
@@ -228,18 +254,21 @@ useDeskKeys({
       <component :is="panel" v-if="desk.arrangement" />
     </aside>
     <TransportBar
-      v-model:percent="percent"
+      v-model:percent="transport.percent"
+      v-model:scope="transport.scope"
+      v-model:settings="transport.settings"
       class="player"
-      :playing="player.playing.value"
-      :loading="player.loading.value"
-      :looping="looping"
-      :tempo="tempoText"
-      :phrase-label="desk.selectedPhrase?.label ?? 'phrase'"
+      :playing="transport.playing"
+      :loading="transport.loading"
+      :looping="transport.looping"
+      :tempo="transport.tempoText"
+      :part-label="transport.part?.label ?? 'Part'"
+      :phrase-label="desk.selectedPhrase?.label ?? 'Phrase'"
       @toggle="togglePlay"
-      @loop="looping = !looping"
+      @loop="toggleLoop"
     />
     <p class="visually-hidden" role="status" aria-live="polite">{{ desk.spoken }}</p>
-    <HelpDialog v-model="help" />
+    <HelpDialog v-model="help" :writing="writer.active" :parting="pass === 'parts'" />
   </div>
 </template>
 
@@ -253,78 +282,6 @@ useDeskKeys({
 }
 .top {
   grid-area: top;
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 4px 14px;
-  background: var(--wood);
-  color: var(--on-wood);
-}
-h1 {
-  overflow: hidden;
-  min-width: 0;
-  margin: 0;
-  font-size: 1.2rem;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.save {
-  flex: none;
-  color: #d8c9ae;
-  font-size: 0.85rem;
-}
-.save.failed {
-  color: #ffb4a8;
-  font-weight: 700;
-}
-.passes {
-  display: flex;
-  flex: none;
-  margin: 0 auto;
-}
-.passes button {
-  position: relative;
-  padding: 9px 15px 13px;
-  border: 0;
-  background: none;
-  color: #d8c9ae;
-  font: inherit;
-  cursor: pointer;
-}
-.passes button::before {
-  content: '';
-  position: absolute;
-  right: 0;
-  bottom: 8px;
-  left: 0;
-  border-top: 1.5px solid #7a6752;
-}
-.passes button:first-child::before {
-  left: 50%;
-}
-.passes button:last-child::before {
-  right: 50%;
-}
-.passes button::after {
-  content: '';
-  position: absolute;
-  bottom: 5px;
-  left: calc(50% - 3.5px);
-  width: 7px;
-  height: 7px;
-  border-radius: 50%;
-  background: #a08c72;
-}
-.passes button[aria-current='step'] {
-  color: #fff;
-  font-weight: 700;
-}
-.passes button[aria-current='step']::after {
-  bottom: 3px;
-  left: calc(50% - 6px);
-  width: 12px;
-  height: 12px;
-  background: #eda566;
 }
 .form {
   grid-area: form;
@@ -369,9 +326,6 @@ h1 {
   }
   .form {
     display: none;
-  }
-  .top {
-    flex-wrap: wrap;
   }
 }
 @media print {

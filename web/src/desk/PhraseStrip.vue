@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** One phrase: bow, staff, finger tab and hand, lined up note by note. */
-import { computed, ref } from 'vue';
-import { mdiChevronDown, mdiChevronUp, mdiPlay, mdiStop } from '@mdi/js';
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { mdiChevronDown, mdiChevronUp, mdiPinOutline, mdiPlay, mdiStop } from '@mdi/js';
 import type { Arrangement } from '@nokta/core/arrange';
 import type { Phrase } from '@nokta/core/form';
 import type { FingeredNote } from '@nokta/core/hand';
@@ -9,6 +9,7 @@ import { printedName } from '@nokta/core/music';
 import { lanesOf } from '@nokta/core/sheet';
 import type { EngravedLine } from '@nokta/engrave';
 import LaneDrawing from './LaneDrawing.vue';
+import { relationText } from './parts/words.ts';
 
 const props = defineProps<{
   phrase: Phrase;
@@ -19,8 +20,21 @@ const props = defineProps<{
   sounding: boolean;
   /** Label of the phrase that this one is like. */
   likeLabel: string | null;
+  /** Notes chosen together, and notes that something points at. */
+  range: ReadonlySet<string>;
+  hinted: ReadonlySet<string>;
+  /** What else than staff and tab is shown: the passes bring their own to the front. */
+  lanes: { readonly bow: boolean; readonly hand: boolean };
+  /** Whether its beginning and its end can be dragged to another note. */
+  movable: { readonly start: boolean; readonly end: boolean };
 }>();
-const emit = defineEmits<{ select: [noteId: string]; play: [] }>();
+const emit = defineEmits<{
+  select: [noteId: string, more: boolean];
+  play: [];
+  point: [notes: readonly string[]];
+  /** This phrase shall begin, or the next one, with this note. */
+  move: [edge: 'start' | 'end', noteId: string];
+}>();
 
 /** Pixels to a staff space at the strip's natural size; lanes are drawn for it. */
 const SPACE = 7;
@@ -47,12 +61,12 @@ const layout = computed(() => {
     width,
     barlines: staff.barlines.map((x) => x * SPACE),
   });
-  const staffTop = bow!.height;
+  const staffTop = props.lanes.bow ? bow!.height : 0;
   const tabTop = staffTop + staff.height * SPACE;
   const handTop = tabTop + tab!.height;
   return {
     width,
-    height: handTop + hand!.height + 2,
+    height: handTop + (props.lanes.hand ? hand!.height : 0) + 2,
     staffTop,
     staffHeight: staff.height * SPACE,
     tabTop,
@@ -68,23 +82,57 @@ const places = computed(() =>
     return x === undefined ? [] : [{ note, x: x * SPACE, half: note.grace ? 5 : 9 }];
   }),
 );
+const columns = computed(() =>
+  places.value.flatMap(({ note, x, half }) => {
+    const on = (ids: ReadonlySet<string>) => note.ids.some((id) => ids.has(id));
+    const kind =
+      props.playingId === note.id
+        ? 'sounding'
+        : props.selectedId === note.id
+          ? 'selected'
+          : on(props.range)
+            ? 'chosen'
+            : on(props.hinted)
+              ? 'hinted'
+              : '';
+    return kind ? [{ id: note.id, kind, x, half }] : [];
+  }),
+);
+
+/** The edge being dragged, and the note that it would stand before. */
+const dragging = shallowRef<{ readonly edge: 'start' | 'end'; readonly note: string; readonly x: number } | null>(null);
+const score = useTemplateRef<SVGSVGElement>('score');
+/** From the note's column back to where a line before it stands. */
+const BEFORE = 13;
+
+function drag(edge: 'start' | 'end', event: PointerEvent): void {
+  event.preventDefault();
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  follow(edge, event);
+}
+
+/** The nearest note that the edge can stand before: never the first, which would leave nothing. */
+function follow(edge: 'start' | 'end', event: PointerEvent): void {
+  const picture = score.value;
+  const matrix = picture?.getScreenCTM();
+  const candidates = places.value.filter(({ note }) => !note.grace).slice(1);
+  if (!picture || !matrix || candidates.length === 0) return;
+  const x = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse()).x;
+  const away = ({ x: place }: (typeof candidates)[number]) => Math.abs(place - BEFORE - x);
+  const nearest = candidates.reduce((best, one) => (away(one) < away(best) ? one : best));
+  dragging.value = { edge, note: nearest.note.id, x: nearest.x - BEFORE };
+}
+
+function letGo(): void {
+  const moved = dragging.value;
+  dragging.value = null;
+  if (moved) emit('move', moved.edge, moved.note);
+}
+
 const marked = computed(() => new Set([props.selectedId, props.playingId].filter((id) => id !== null)));
-/** "like A1 but for bar 4": how this phrase relates to an earlier one, as a teacher would say it. */
-const relation = computed(() => {
-  const { kind, differs } = props.phrase.relation;
-  const like = props.likeLabel;
-  if (kind === 'new' || !like) return '';
-  const but = differs ? ` but for ${differs}` : '';
-  const words = {
-    same: `same as ${like}${but}`,
-    'same-but-ending': `like ${like}${but}`,
-    'same-start': `starts like ${like}, other ${differs}`,
-    'same-rhythm': `rhythm of ${like}`,
-    transposed: `like ${like}, ${differs}`,
-    octave: `like ${like}, ${differs}`,
-  };
-  return words[kind];
-});
+const relation = computed(() => relationText(props.phrase.relation, props.likeLabel ?? ''));
+/** Notes in which it differs from what it is like, here and there. */
+const differing = computed(() => props.phrase.relation.differences.flatMap(({ own, other }) => [...own, ...other]));
 const bows = computed(() => props.arrangement.bowing.phrases.find(({ id }) => id === props.phrase.id));
 /** Warnings of the bow about this phrase: short on the strip, in full as its title. */
 const bowFlags = computed(() => props.arrangement.bowing.flags.filter(({ note }) => note === props.phrase.notes[0]));
@@ -123,7 +171,12 @@ function label(note: FingeredNote): string {
       >
         {{ phrase.closing === 'closed' ? 'answer' : 'question' }}
       </span>
-      <span v-if="relation" class="relation">{{ relation }}</span>
+      <span v-if="relation" class="relation" @mouseenter="emit('point', differing)" @mouseleave="emit('point', [])">{{
+        relation
+      }}</span>
+      <span v-if="phrase.held" class="held" role="img" aria-label="kept as it is"
+        ><v-icon :icon="mdiPinOutline" size="16"
+      /></span>
       <span v-if="bows" class="bows"
         >starts {{ bows.startsWith }}, ends {{ bows.endsWith
         }}<strong v-for="{ kind, message } in bowFlags" :key="kind" class="turns" :title="message">
@@ -142,27 +195,27 @@ function label(note: FingeredNote): string {
     <div v-if="!folded" class="paper">
       <svg
         v-if="layout && staff"
+        ref="score"
         class="score"
         role="group"
         :aria-label="`Notes of phrase ${phrase.label}`"
         :viewBox="`0 0 ${layout.width} ${layout.height}`"
         :style="{ maxWidth: `${layout.width * MOST_GROWTH}px`, minWidth: `${layout.width * 0.6}px` }"
       >
-        <template v-for="{ note, x, half } in places" :key="note.id">
-          <rect
-            v-if="marked.has(note.id)"
-            class="column"
-            :class="{ sounding: playingId === note.id }"
-            :x="x - half"
-            y="0"
-            :width="2 * half"
-            :height="layout.height"
-            rx="4"
-          />
-        </template>
-        <LaneDrawing :shapes="layout.bow.shapes" :marked="marked" />
+        <rect
+          v-for="{ id, kind, x, half } in columns"
+          :key="`column-${id}`"
+          class="column"
+          :class="kind"
+          :x="x - half"
+          y="0"
+          :width="2 * half"
+          :height="layout.height"
+          rx="4"
+        />
+        <LaneDrawing v-if="lanes.bow" :shapes="layout.bow.shapes" :marked="marked" />
         <svg
-          class="staff"
+          class="staff engraved"
           :y="layout.staffTop"
           :width="layout.width"
           :height="layout.staffHeight"
@@ -170,7 +223,7 @@ function label(note: FingeredNote): string {
           v-html="staff.markup"
         />
         <g :transform="`translate(0 ${layout.tabTop})`"><LaneDrawing :shapes="layout.tab.shapes" :marked="marked" /></g>
-        <g :transform="`translate(0 ${layout.handTop})`">
+        <g v-if="lanes.hand" :transform="`translate(0 ${layout.handTop})`">
           <LaneDrawing :shapes="layout.hand.shapes" :marked="marked" />
         </g>
         <g
@@ -183,11 +236,37 @@ function label(note: FingeredNote): string {
           :tabindex="note.ids.includes(selectedId ?? '') ? 0 : -1"
           :aria-label="label(note)"
           :aria-pressed="note.ids.includes(selectedId ?? '')"
-          @click="emit('select', note.id)"
-          @focus="emit('select', note.id)"
+          @mousedown="$event.shiftKey && $event.preventDefault()"
+          @click="emit('select', note.id, $event.shiftKey)"
+          @focus="emit('select', note.id, false)"
         >
           <rect :x="x - half" y="0" :width="2 * half" :height="layout.height" rx="4" />
         </g>
+        <line
+          v-if="dragging"
+          class="boundary"
+          :x1="dragging.x"
+          :x2="dragging.x"
+          y1="0"
+          :y2="layout.height"
+          aria-hidden="true"
+        />
+        <template v-for="edge in ['start', 'end'] as const" :key="edge">
+          <g
+            v-if="movable[edge]"
+            class="handle"
+            aria-hidden="true"
+            :transform="`translate(${edge === 'start' ? 7 : layout.width - 7} 0)`"
+            @pointerdown="drag(edge, $event)"
+            @pointermove="dragging && follow(edge, $event)"
+            @pointerup="letGo"
+            @pointercancel="dragging = null"
+          >
+            <rect x="-8" y="0" width="16" :height="layout.height" />
+            <path :d="`M0 4 V${layout.height - 4}`" />
+            <circle :cy="layout.height / 2" r="5.5" />
+          </g>
+        </template>
       </svg>
       <p v-else class="wait">Engraving…</p>
     </div>
@@ -243,23 +322,53 @@ h2 {
   height: auto;
 }
 .staff {
-  color: var(--ink);
-  fill: currentcolor;
-  font-family: var(--text);
   overflow: visible;
-}
-.staff :deep(path),
-.staff :deep(polygon),
-.staff :deep(polyline),
-.staff :deep(rect),
-.staff :deep(ellipse) {
-  stroke: currentcolor;
 }
 .column {
   fill: color-mix(in srgb, var(--accent) 16%, transparent);
 }
 .column.sounding {
   fill: color-mix(in srgb, var(--accent) 34%, transparent);
+}
+.column.chosen {
+  fill: color-mix(in srgb, var(--accent) 24%, transparent);
+}
+.column.hinted {
+  fill: color-mix(in srgb, var(--ink) 10%, transparent);
+  stroke: var(--soft);
+  stroke-dasharray: 2 2;
+}
+.boundary {
+  stroke: var(--accent);
+  stroke-width: 2.5px;
+}
+.handle {
+  cursor: ew-resize;
+  touch-action: none;
+}
+.handle rect {
+  fill: transparent;
+}
+.handle path {
+  fill: none;
+  stroke: var(--edge);
+  stroke-width: 2px;
+}
+.handle circle {
+  fill: var(--paper);
+  stroke: var(--soft);
+  stroke-width: 2px;
+}
+.handle:hover path,
+.handle:hover circle {
+  stroke: var(--accent);
+}
+.held {
+  color: var(--accent);
+}
+.relation {
+  text-decoration: underline dotted var(--edge);
+  text-underline-offset: 3px;
 }
 .hit {
   cursor: pointer;

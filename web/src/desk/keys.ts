@@ -3,7 +3,8 @@ import { onKeyStroke } from '@vueuse/core';
 import type { Finger } from '@nokta/core/hand';
 
 export interface DeskActions {
-  moveNote(by: 1 | -1): void;
+  /** @param more adds to what is chosen */
+  moveNote(by: 1 | -1, more: boolean): void;
   movePhrase(by: 1 | -1): void;
   setFinger(finger: Finger): void;
   cycleString(): void;
@@ -16,21 +17,30 @@ export interface DeskActions {
   redo(): void;
   toggleHelp(): void;
   nextPass(by: 1 | -1): void;
+  /** Begins or ends writing. */
+  write(): void;
+  /** Some keys part the tune, where the Parts pass shows. */
+  parting(): boolean;
+  part(what: PartAction): void;
+  /** Most keys belong to the writing page. */
+  writing(): boolean;
 }
+
+export type PartAction = 'split' | 'join' | 'earlier' | 'later' | 'name' | 'begins';
 
 interface KeyRow {
   readonly keys: readonly string[];
   readonly shown: readonly string[];
   readonly does: string;
-  run(actions: DeskActions, key: string): void;
+  run(actions: DeskActions, key: string, event: KeyboardEvent): void;
 }
 
 export const KEY_ROWS: readonly KeyRow[] = [
   {
     keys: ['ArrowLeft', 'ArrowRight'],
     shown: ['←', '→'],
-    does: 'note before, note after',
-    run: (actions, key) => actions.moveNote(key === 'ArrowRight' ? 1 : -1),
+    does: 'note before, note after; with Shift, choose several',
+    run: (actions, key, event) => actions.moveNote(key === 'ArrowRight' ? 1 : -1, event.shiftKey),
   },
   {
     keys: ['ArrowUp', 'ArrowDown'],
@@ -46,7 +56,12 @@ export const KEY_ROWS: readonly KeyRow[] = [
   },
   { keys: ['s'], shown: ['S'], does: 'same note on another string', run: (actions) => actions.cycleString() },
   { keys: ['a'], shown: ['A'], does: 'next alternative', run: (actions) => actions.nextAlternative() },
-  { keys: ['l'], shown: ['L'], does: 'keep this finger, or free it', run: (actions) => actions.toggleLock() },
+  {
+    keys: ['l'],
+    shown: ['L'],
+    does: 'keep this finger (in Parts, this phrase), or free it',
+    run: (actions) => actions.toggleLock(),
+  },
   { keys: [' '], shown: ['Space'], does: 'play and stop', run: (actions) => actions.togglePlay() },
   { keys: ['p'], shown: ['P'], does: 'play this phrase', run: (actions) => actions.playPhrase() },
   { keys: ['o'], shown: ['O'], does: 'loop this phrase', run: (actions) => actions.toggleLoop() },
@@ -56,12 +71,38 @@ export const KEY_ROWS: readonly KeyRow[] = [
     does: 'pass before, pass after',
     run: (actions, key) => actions.nextPass(key === ']' ? 1 : -1),
   },
+  {
+    keys: ['e', 'Escape'],
+    shown: ['E', 'Esc'],
+    does: 'write and mend the tune; leave writing',
+    run: (actions, key) => (key === 'e' || actions.writing()) && actions.write(),
+  },
   { keys: ['?'], shown: ['?'], does: 'show these keys', run: (actions) => actions.toggleHelp() },
 ];
 
+const part = (key: string, what: PartAction, does: string): KeyRow => ({
+  keys: [key],
+  shown: [key.toUpperCase()],
+  does,
+  run: (actions) => actions.part(what),
+});
+
+/** Keys of the Parts pass, beside those of the desk. */
+export const PART_ROWS: readonly KeyRow[] = [
+  part('b', 'split', 'a phrase begins at this note'),
+  part('j', 'join', 'join with the phrase before'),
+  part(',', 'earlier', 'this phrase begins a note earlier'),
+  part('.', 'later', 'this phrase begins a note later'),
+  part('n', 'name', 'name this phrase'),
+  part('g', 'begins', 'a part begins with this phrase, or not'),
+];
+
+/** Keys of the desk that go on working while a tune is written. */
+const WHILE_WRITING = new Set([' ', '[', ']', '?', 'Escape']);
+
 /** What takes text, or has keys of its own. */
 const OWN_KEYS =
-  'input, textarea, select, [contenteditable="true"], [role="dialog"], [role="combobox"], [role="listbox"], [role="slider"], [role="menu"]';
+  'input, textarea, select, .cm-editor, [contenteditable="true"], [role="dialog"], [role="combobox"], [role="listbox"], [role="slider"], [role="menu"]';
 
 /** Keys belong to the desk, but space and Enter press the button that has the focus. */
 function isFree(event: KeyboardEvent): boolean {
@@ -72,7 +113,7 @@ function isFree(event: KeyboardEvent): boolean {
 }
 
 /** Text fields have an undo of their own; switches, sliders and lists have not. */
-function takesText(target: EventTarget | null): boolean {
+export function takesText(target: EventTarget | null): boolean {
   if (target instanceof HTMLTextAreaElement) return true;
   if (!(target instanceof HTMLInputElement) || target.closest('[role="combobox"]')) return false;
   return !['checkbox', 'radio', 'range'].includes(target.type);
@@ -87,9 +128,11 @@ export function useDeskKeys(actions: DeskActions): void {
       event.preventDefault();
       return key === 'y' || event.shiftKey ? actions.redo() : actions.undo();
     }
-    const row = KEY_ROWS.find(({ keys }) => keys.includes(key));
+    const rows = actions.parting() ? [...PART_ROWS, ...KEY_ROWS] : KEY_ROWS;
+    const row = rows.find(({ keys }) => keys.includes(key));
     if (!row || !isFree(event)) return;
+    if (actions.writing() && !WHILE_WRITING.has(key)) return;
     event.preventDefault();
-    row.run(actions, key);
+    row.run(actions, key, event);
   });
 }

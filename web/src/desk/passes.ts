@@ -1,6 +1,7 @@
 /** The passes along the top of the desk, in the order of the work; only those that exist. */
 export const PASSES = [
   { id: 'tune', label: 'Tune', hint: 'What it is, and how it sounds' },
+  { id: 'parts', label: 'Parts', hint: 'Parts and phrases' },
   { id: 'key', label: 'Key', hint: 'Instrument, key and tuning' },
   { id: 'hand', label: 'Hand', hint: 'Strings and fingers' },
   { id: 'grades', label: 'Grades', hint: 'Easier versions' },

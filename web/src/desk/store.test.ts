@@ -2,6 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ArrangementRecord, TuneRecord } from '@nokta/api';
 import { FIRST_DECISIONS, arrange, type Decisions } from '@nokta/core/arrange';
+import { splitPhrase } from '@nokta/core/form';
 import { readAbc } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import { RefusedError, UnreachableError, api } from '../api/client.ts';
@@ -29,6 +30,10 @@ const read = readAbc('X:1\nT:Trial\nM:4/4\nL:1/8\nQ:1/4=120\nK:G\nAGAB AGAB | G8
 if (!read.ok) throw new Error('unreadable');
 const { tune } = read.value;
 
+/** Steps one second apart. */
+const time = (step: number) => new Date(step * 1000).toISOString();
+const NO_STEPS = { undo: null, redo: null, undoAt: null, redoAt: null };
+
 /** A server of one arrangement, kept as the real one keeps it. */
 function fakeServer() {
   const states: { decisions: Decisions; label: string }[] = [{ decisions: FIRST_DECISIONS, label: 'start' }];
@@ -41,12 +46,22 @@ function fakeServer() {
     version,
     undo: step > 0 ? states[step]!.label : null,
     redo: states[step + 1]?.label ?? null,
+    undoAt: step > 0 ? time(step) : null,
+    redoAt: states[step + 1] ? time(step + 1) : null,
   });
   const at = (known: number): void => {
     if (known !== version) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
     version += 1;
   };
-  const tuneRecord = (): TuneRecord => ({ id: 't1', title: tune.title, version: 1, tune, arrangements: [record()] });
+  const tuneRecord = (): TuneRecord => ({
+    id: 't1',
+    title: tune.title,
+    version: 1,
+    tune,
+    tags: [],
+    ...NO_STEPS,
+    arrangements: [record()],
+  });
   vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
   const decide = vi.spyOn(api, 'decide').mockImplementation(async (_, known, decisions, label) => {
     await Promise.resolve();
@@ -149,6 +164,47 @@ describe('deciding', () => {
     expect(engraver.engrave).toHaveBeenCalled();
   });
 
+  it('engraves no strips while they are not shown, and all of them when they are again', async () => {
+    fakeServer();
+    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', version: 2, tune, ...NO_STEPS });
+    const desk = await openDesk();
+    const { engraver } = await import('../workers/index.ts');
+    vi.mocked(engraver.engrave).mockClear();
+    desk.showStrips(false);
+    desk.editTune({ ...tune, bars: tune.bars.slice(0, 1) }, 'delete a bar');
+    await desk.refresh();
+    expect(desk.notes).toHaveLength(8);
+    expect(engraver.engrave).not.toHaveBeenCalled();
+    desk.showStrips(true);
+    await desk.refresh();
+    expect(engraver.engrave).toHaveBeenCalledTimes(1);
+    await desk.refresh();
+    expect(engraver.engrave).toHaveBeenCalledTimes(1);
+  });
+
+  it('parts the tune as one step of its history, and says why where it cannot', async () => {
+    fakeServer();
+    const edit = vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', version: 2, tune, ...NO_STEPS });
+    const desk = await openDesk();
+    const note = desk.notes[4]!.id;
+    expect(await desk.part((now) => splitPhrase(now, note), 'split a phrase')).toBe(true);
+    expect(desk.phrases.map(({ label, held }) => `${label} ${held}`)).toEqual(['A1 true', 'A2 true']);
+    await vi.waitFor(() => expect(edit).toHaveBeenCalledTimes(1));
+    expect(edit.mock.calls[0]![2]).toMatchObject({ fields: { before: { parting: null } } });
+    expect(await desk.part((now) => splitPhrase(now, note), 'split a phrase')).toBe(false);
+    expect(desk.refused).toBe('A phrase begins here already.');
+    expect(edit).toHaveBeenCalledTimes(1);
+  });
+
+  it('chooses several notes, to and fro', async () => {
+    fakeServer();
+    const desk = await openDesk();
+    expect(desk.range).toEqual([]);
+    desk.rangeFrom = desk.notes[3]!.id;
+    desk.selectedId = desk.notes[1]!.id;
+    expect(desk.range.map(({ id }) => id)).toEqual(desk.notes.slice(1, 4).map(({ id }) => id));
+  });
+
   it('undoes and does again', async () => {
     const server = fakeServer();
     const desk = await openDesk();
@@ -204,7 +260,7 @@ it('makes the bare version once and finds it again', async () => {
   const make = vi
     .spyOn(api, 'arrange')
     .mockImplementation((_, decisions) =>
-      Promise.resolve({ id: 'a2', tuneId: 't1', decisions, version: 1, undo: null, redo: null }),
+      Promise.resolve({ id: 'a2', tuneId: 't1', decisions, version: 1, ...NO_STEPS }),
     );
   const desk = await openDesk();
   await desk.showVersion('bare');

@@ -3,12 +3,14 @@
  * A decision is shown at once and saved in the background, one after the other.
  */
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
-import type { ArrangementRecord, TuneRecord } from '@nokta/api';
+import { computed, ref, shallowRef, watch } from 'vue';
+import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
 import { bestOctave, type Arrangement, type Decisions, type VersionId } from '@nokta/core/arrange';
-import { phrasesOf, type Phrase } from '@nokta/core/form';
+import { changeBetween } from '@nokta/core/edit';
+import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
 import { lockOf, type FingeredNote, type Stop } from '@nokta/core/hand';
 import type { InstrumentId } from '@nokta/core/instrument';
+import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { arranger, engraver } from '../workers/index.ts';
@@ -22,25 +24,46 @@ export const useDesk = defineStore('desk', () => {
   const arrangement = shallowRef<Arrangement | null>(null);
   const staves = shallowRef<ReadonlyMap<string, EngravedLine>>(new Map());
   const selectedId = ref<string | null>(null);
+  /** Where choosing several notes began; they reach from here to the selected one. */
+  const rangeFrom = ref<string | null>(null);
   const playingId = ref<string | null>(null);
   const saveState = ref<SaveState>('saved');
   const problem = ref<string | null>(null);
+  /** A note that a panel asks for; the desk brings it into view. */
+  const wanted = shallowRef<{ readonly note: string } | null>(null);
+  const select = (note: string) => (wanted.value = { note });
+  /** Notes that something pointed at is about: a difference, a lick. */
+  const hinted = shallowRef<ReadonlySet<string>>(new Set());
   const spoken = ref('');
+  /** Why the last thing asked for could not be done; shown until something else is. */
+  const refused = ref<string | null>(null);
 
-  /** A decision that is on screen but did not reach the server. */
-  let unsaved: { id: string; label: string } | null = null;
+  /** Sends again what is on screen but did not reach the server. */
+  let unsaved: (() => void) | null = null;
   let saving: Promise<void> = Promise.resolve();
   /** Goes up when what is shown was replaced by what another window wrote; saves still waiting are void. */
   let epoch = 0;
   let waiting = 0;
   let computing = 0;
+  /** The tune that was worked out last, or is being worked out. */
+  let askedFrom: Tune | null = null;
+  /** The tune that the strips were engraved from. */
+  let drawnTune: Tune | null = null;
   let engraving = 0;
+  let stripsShown = true;
 
   const record = computed(() => records.value.find(({ id }) => id === currentId.value) ?? null);
   const phrases = computed<readonly Phrase[]>(() => (arrangement.value ? phrasesOf(arrangement.value.form) : []));
   const notes = computed<readonly FingeredNote[]>(() => arrangement.value?.fingering.notes ?? []);
   const selected = computed(() => notes.value.find(({ ids }) => ids.includes(selectedId.value ?? '')) ?? null);
   const selectedPhrase = computed(() => phraseOf(selected.value?.id ?? null) ?? phrases.value[0] ?? null);
+
+  /** The notes that are chosen together; empty where only one is selected. */
+  const range = computed<readonly FingeredNote[]>(() => {
+    const from = notes.value.findIndex(({ ids }) => ids.includes(rangeFrom.value ?? ''));
+    const to = selected.value ? notes.value.indexOf(selected.value) : -1;
+    return from < 0 || to < 0 ? [] : notes.value.slice(Math.min(from, to), Math.max(from, to) + 1);
+  });
 
   /** The phrase that a note, or a grace before it, belongs to. */
   function phraseOf(noteId: string | null): Phrase | undefined {
@@ -59,7 +82,6 @@ export const useDesk = defineStore('desk', () => {
         : (opened.arrangements[0]?.id ?? null);
       problem.value = null;
       await compute();
-      selectedId.value ??= notes.value[0]?.id ?? null;
     } catch (error) {
       problem.value = messageOf(error);
     }
@@ -71,21 +93,40 @@ export const useDesk = defineStore('desk', () => {
     arrangement.value = null;
     staves.value = new Map();
     selectedId.value = null;
+    rangeFrom.value = null;
     problem.value = null;
+    lastSavedTune = null;
   }
 
   /** Works everything out anew; a newer call makes an older one's result void. */
   async function compute(): Promise<void> {
     if (!tune.value || !record.value) return;
     const turn = (computing += 1);
-    const result = await arranger.arrange(tune.value.tune, record.value.decisions);
+    const source = tune.value.tune;
+    askedFrom = source;
+    const result = await arranger.arrange(source, record.value.decisions);
     if (turn !== computing) return;
     const before = arrangement.value;
     arrangement.value = result;
-    const samePicture =
-      before && sameStaff(before.decisions, result.decisions) && before.tune.title === result.tune.title;
+    if (!stripsShown) return;
+    const samePicture = before && sameStaff(before.decisions, result.decisions) && drawnTune === source;
+    drawnTune = source;
     if (!samePicture || staves.value.size === 0) await engrave(result);
   }
+
+  /** Works out what an edit left to be worked out. */
+  function refresh(): Promise<void> {
+    const source = tune.value?.tune;
+    return askedFrom === source && (!stripsShown || drawnTune === source) ? Promise.resolve() : compute();
+  }
+
+  /** While the writing page stands in their place, strips are not engraved: its lines come first. */
+  function showStrips(shown: boolean): void {
+    stripsShown = shown;
+  }
+
+  // Something is always selected, however the notes came.
+  watch(notes, (now) => (selectedId.value ??= now[0]?.id ?? null));
 
   /** Fills the strips from the top, each as soon as it is engraved. */
   async function engrave(result: Arrangement): Promise<void> {
@@ -94,7 +135,7 @@ export const useDesk = defineStore('desk', () => {
     for (const phrase of phrasesOf(result.form)) {
       const line = await engraver.engrave({ tune: result.tune, decisions: result.decisions }, phrase);
       if (turn !== engraving) return;
-      lines.set(phrase.id, line);
+      lines.set(staffKey(phrase), line);
       staves.value = new Map([...staves.value, ...lines]);
     }
     staves.value = lines;
@@ -111,14 +152,74 @@ export const useDesk = defineStore('desk', () => {
   }
 
   function saveDecisions(id: string, decisions: Decisions, label: string): void {
-    save(id, label, (version) => api.decide(id, version, decisions, label));
+    save(
+      async () => {
+        const saved = await api.decide(
+          id,
+          records.value.find((other) => other.id === id)?.version ?? 1,
+          decisions,
+          label,
+        );
+        // Later decisions are on screen already; only what the save itself made is taken over.
+        const shown = records.value.find((other) => other.id === id);
+        put(waiting === 1 || !shown ? saved : { ...saved, decisions: shown.decisions });
+        // A decision is made after whatever was undone in the tune.
+        if (tune.value) tune.value = { ...tune.value, redo: null, redoAt: null };
+      },
+      () => {
+        const now = records.value.find((other) => other.id === id);
+        if (now) saveDecisions(id, now.decisions, label);
+      },
+    );
+  }
+
+  /** Changes the tune itself: shown at once, saved in the background as one step of its history. */
+  function editTune(next: Tune, label: string): void {
+    const now = tune.value;
+    if (!now || !changeBetween(now.tune, next)) return;
+    lastSavedTune ??= now.tune;
+    tune.value = { ...now, title: next.title, tune: next };
+    saveTune(label);
+  }
+
+  /** What the server has of the tune while later edits wait in line. */
+  let lastSavedTune: Tune | null = null;
+
+  function saveTune(label: string): void {
+    const after = tune.value?.tune;
+    save(
+      async () => {
+        const now = tune.value;
+        const change = now && after && lastSavedTune ? changeBetween(lastSavedTune, after) : null;
+        if (!now || !change) return;
+        const state = await api.edit(now.id, now.version, change, label);
+        lastSavedTune = waiting === 1 ? null : after!;
+        takeSteps(state);
+        records.value = records.value.map((other) => ({ ...other, redo: null, redoAt: null }));
+      },
+      () => saveTune(label),
+    );
+  }
+
+  /** Version and steps as the server has them; the tune stays as it is on screen. */
+  function takeSteps({ version, undo, redo, undoAt, redoAt }: TuneState): void {
+    if (tune.value) tune.value = { ...tune.value, version, undo, redo, undoAt, redoAt };
+  }
+
+  /** The tune as the server has it. */
+  function takeState(state: TuneState): void {
+    if (!tune.value) return;
+    lastSavedTune = null;
+    tune.value = { ...tune.value, title: state.tune.title, tune: state.tune };
+    takeSteps(state);
   }
 
   /** Sends again what could not be saved; with nothing unsaved, opens the tune anew. */
   function retry(): void {
-    const now = records.value.find(({ id }) => id === unsaved?.id);
+    const again = unsaved;
     problem.value = null;
-    if (unsaved && now) saveDecisions(now.id, now.decisions, unsaved.label);
+    unsaved = null;
+    if (again) again();
     else if (tune.value) void open(tune.value.id);
   }
 
@@ -127,48 +228,69 @@ export const useDesk = defineStore('desk', () => {
   }
 
   /** Saves stand in line, so that each knows the version that the one before it made. */
-  function save(id: string, label: string, send: (version: number) => Promise<ArrangementRecord>): void {
+  function save(send: () => Promise<void>, again: () => void): void {
     const own = epoch;
     waiting += 1;
     saveState.value = 'saving';
     saving = saving.then(async () => {
       try {
         if (own !== epoch) return;
-        const saved = await send(records.value.find((other) => other.id === id)?.version ?? 1);
-        // Later decisions are on screen already; only what the save itself made is taken over.
-        const shown = records.value.find((other) => other.id === id);
-        put(waiting === 1 || !shown ? saved : { ...saved, decisions: shown.decisions });
+        await send();
         unsaved = null;
         if (waiting === 1) saveState.value = 'saved';
       } catch (error) {
-        failed(error, id, label);
+        failed(error, again);
       } finally {
         waiting -= 1;
       }
     });
   }
 
-  function failed(error: unknown, id: string, label: string): void {
+  function failed(error: unknown, again: () => void): void {
     problem.value = messageOf(error);
-    if (error instanceof RefusedError && error.body.current && 'decisions' in error.body.current) {
-      epoch += 1;
-      put(error.body.current);
-      saveState.value = 'saved';
-      void compute();
-    } else {
-      unsaved = { id, label };
+    const current = error instanceof RefusedError ? error.body.current : undefined;
+    if (!current) {
+      unsaved = again;
       saveState.value = 'failed';
+      return;
     }
+    // Somebody else wrote meanwhile: what is there now is shown.
+    epoch += 1;
+    if ('decisions' in current) put(current);
+    else takeState(current);
+    saveState.value = 'saved';
+    void compute();
   }
+
+  /** What undo or redo would do next: of the tune's steps and the arrangement's, the latest (or the first undone). */
+  function nextStep(direction: 'undo' | 'redo'): { chain: 'tune' | 'arrangement'; label: string } | null {
+    const at = direction === 'undo' ? 'undoAt' : 'redoAt';
+    const own = tune.value?.[at] ?? null;
+    const decided = record.value?.[at] ?? null;
+    if (own === null && decided === null) return null;
+    const tuneFirst = decided === null || (own !== null && (direction === 'undo' ? own > decided : own < decided));
+    return tuneFirst
+      ? { chain: 'tune', label: tune.value?.[direction] ?? '' }
+      : { chain: 'arrangement', label: record.value?.[direction] ?? '' };
+  }
+  const undoLabel = computed(() => nextStep('undo')?.label ?? null);
+  const redoLabel = computed(() => nextStep('redo')?.label ?? null);
 
   async function step(direction: 'undo' | 'redo'): Promise<void> {
     await saving;
+    const next = nextStep(direction);
     const now = record.value;
-    const label = now?.[direction];
-    if (!now || !label) return;
-    save(now.id, label, (version) => api[direction](now.id, version));
+    const own = tune.value;
+    if (!next || !now || !own) return;
+    save(
+      async () => {
+        if (next.chain === 'arrangement') put(await api[direction](now.id, now.version));
+        else takeState(await api[direction === 'undo' ? 'undoTune' : 'redoTune'](own.id, own.version));
+      },
+      () => void step(direction),
+    );
     await saving;
-    spoken.value = `${direction === 'undo' ? 'Undone' : 'Done again'}: ${label}`;
+    spoken.value = `${direction === 'undo' ? 'Undone' : 'Done again'}: ${next.label}`;
     await compute();
   }
 
@@ -210,21 +332,28 @@ export const useDesk = defineStore('desk', () => {
     return decide({ locks }, 'free a finger');
   }
 
-  async function rename(title: string): Promise<void> {
+  /** Something about parts and phrases; says why where it cannot be done. @returns whether it was done */
+  async function part(change: (tune: Tune) => PartingResult, label: string): Promise<boolean> {
     const now = tune.value;
-    if (!now || title.trim() === '' || title === now.title) return;
-    try {
-      const renamed = await api.rename(now.id, title, now.version);
-      tune.value = {
-        ...now,
-        title: renamed.title,
-        version: renamed.version,
-        tune: { ...now.tune, title: renamed.title },
-      };
-      await compute();
-    } catch (error) {
-      problem.value = messageOf(error);
+    if (!now) return false;
+    const result = change(now.tune);
+    if (!result.ok) {
+      spoken.value = result.why;
+      refused.value = result.why;
+      return false;
     }
+    refused.value = null;
+    editTune(result.tune, label);
+    await compute();
+    return true;
+  }
+
+  /** Title, composer and the like. */
+  function setFields(fields: Partial<Tune>, label: string): Promise<void> {
+    const now = tune.value;
+    if (!now) return Promise.resolve();
+    editTune({ ...now.tune, ...fields }, label);
+    return compute();
   }
 
   return {
@@ -237,6 +366,13 @@ export const useDesk = defineStore('desk', () => {
     notes,
     selectedId,
     selected,
+    rangeFrom,
+    range,
+    refused,
+    hinted,
+    wanted,
+    select,
+    part,
     selectedPhrase,
     playingId,
     saveState,
@@ -246,16 +382,24 @@ export const useDesk = defineStore('desk', () => {
     close,
     retry,
     compute,
+    refresh,
+    showStrips,
     decide,
     step,
     showVersion,
     setInstrument,
     lock,
     unlock,
-    rename,
+    undoLabel,
+    redoLabel,
+    editTune,
+    setFields,
     phraseOf,
   };
 });
+
+/** A strip's staff is known by the stretch that it shows: phrases may be parted anew. */
+export const staffKey = ({ from, to }: Pick<Phrase, 'from' | 'to'>): string => `${from}-${to}`;
 
 /** Whether two sets of decisions give the same staff, so that nothing needs engraving anew. */
 function sameStaff(a: Decisions, b: Decisions): boolean {

@@ -1,61 +1,95 @@
 <script setup lang="ts">
-/** The tunes: open, rename, delete with undo, bring new ones in by pasting, opening or dropping a file. */
+/** The tunes: find by words and by melody, filter, sort; bring new ones in; back up. */
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { useDropZone } from '@vueuse/core';
-import { mdiDeleteOutline, mdiPencilOutline, mdiPlus, mdiThemeLightDark } from '@mdi/js';
-import type { TuneSummary } from '@nokta/api';
+import { useDropZone, useEventListener, watchThrottled } from '@vueuse/core';
+import {
+  mdiArchiveArrowDownOutline,
+  mdiArchiveArrowUpOutline,
+  mdiMusicNoteOutline,
+  mdiPlus,
+  mdiThemeLightDark,
+} from '@mdi/js';
+import type { Sort } from '@nokta/api';
+import { fileUrl } from '../api/client.ts';
 import { useAppTheme } from '../settings/theme.ts';
 import AddTune from './AddTune.vue';
-import { useLibrary } from './store.ts';
+import FilterMenu from './FilterMenu.vue';
+import MelodyFinder from './MelodyFinder.vue';
+import RestoreBackup from './RestoreBackup.vue';
+import TuneRow from './TuneRow.vue';
+import { useImports } from './imports.ts';
+import { FILTERS, useLibrary } from './store.ts';
+
+const ROW_HEIGHT = 82;
+const SORTS: readonly { readonly value: Sort; readonly title: string }[] = [
+  { value: 'title', title: 'By title' },
+  { value: 'used', title: 'Last used first' },
+  { value: 'added', title: 'Newest first' },
+  { value: 'style', title: 'By style' },
+  { value: 'key', title: 'By key' },
+];
 
 const router = useRouter();
 const library = useLibrary();
+const imports = useImports();
 const theme = useAppTheme();
 const adding = ref(false);
-const dropped = ref('');
-const renaming = ref<string | null>(null);
-const newTitle = ref('');
-const wanted = ref('');
+const restoring = ref(false);
+const byMelody = ref(library.melody !== '');
+const dropped = ref<readonly File[]>([]);
 const place = ref<HTMLElement | null>(null);
 
 void library.load();
+// What comes in shows up while it does.
+watchThrottled(
+  () => imports.report?.cameIn.length,
+  () => void library.load(),
+  { throttle: 1500, trailing: true },
+);
 
-const shown = computed(() => {
-  const words = wanted.value.toLowerCase().split(/\s+/).filter(Boolean);
-  return (library.tunes ?? []).filter((tune) => {
-    const text = [tune.title, tune.style, tune.key, tune.composer].join(' ').toLowerCase();
-    return words.every((word) => text.includes(word));
-  });
+const { isOverDropZone } = useDropZone(place, { onDrop: (files) => take(files ?? []) });
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const target = event.target instanceof Element ? event.target : null;
+  if (event.key !== '/' || target?.closest('input, textarea, [role="dialog"]')) return;
+  event.preventDefault();
+  document.querySelector<HTMLInputElement>('.find input')?.focus();
 });
 
-const { isOverDropZone } = useDropZone(place, {
-  onDrop: async (files) => {
-    const [file] = files ?? [];
-    if (!file) return;
-    dropped.value = await file.text();
+/** One file is looked at first; several are a book. */
+function take(files: readonly File[]): void {
+  if (files.length > 1) void imports.run(files);
+  else if (files[0]) {
+    dropped.value = files;
     adding.value = true;
-  },
-});
+  }
+}
 
 function add(): void {
-  dropped.value = '';
+  dropped.value = [];
   adding.value = true;
 }
 
-function open(id: string): void {
-  void router.push({ name: 'desk', params: { id } });
+function restore(files: readonly File[] = []): void {
+  dropped.value = files;
+  restoring.value = true;
 }
 
-function startRenaming(tune: TuneSummary): void {
-  renaming.value = tune.id;
-  newTitle.value = tune.title;
+function open(id: string, write: boolean): void {
+  void router.push({ name: 'desk', params: { id, pass: 'tune' }, query: write ? { write: '1' } : {} });
 }
 
-async function finishRenaming(tune: TuneSummary): Promise<void> {
-  if (renaming.value !== tune.id) return;
-  const title = newTitle.value.trim();
-  if (title === '' || title === tune.title || (await library.rename(tune, title))) renaming.value = null;
+const items = computed(() =>
+  (library.rows ?? []).map((tune, index) => ({ tune, index, key: tune?.id ?? `row-${index}` })),
+);
+const countText = computed(() => {
+  const total = library.rows?.length ?? 0;
+  return `${total.toLocaleString('en')} ${total === 1 ? 'tune' : 'tunes'}${library.searching ? ' found' : ''}`;
+});
+
+function toggleMelody(): void {
+  byMelody.value = !byMelody.value;
+  if (!byMelody.value) library.melody = '';
 }
 </script>
 
@@ -64,68 +98,98 @@ async function finishRenaming(tune: TuneSummary): Promise<void> {
     <header>
       <p class="mark"><span class="dot" aria-hidden="true"></span>Nokta</p>
       <v-btn class="add" variant="flat" :prepend-icon="mdiPlus" @click="add">Bring a tune in</v-btn>
+      <v-btn
+        :icon="mdiArchiveArrowDownOutline"
+        size="small"
+        :href="fileUrl.backup()"
+        download
+        aria-label="Back everything up in one file"
+        title="Back everything up in one file"
+      />
+      <v-btn
+        :icon="mdiArchiveArrowUpOutline"
+        size="small"
+        aria-label="Restore a backup"
+        title="Restore a backup"
+        @click="restore()"
+      />
       <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Light or dark" @click="theme.toggle()" />
     </header>
     <main>
       <div class="head">
         <h1>Library</h1>
+        <span class="count" role="status">{{ countText }}</span>
         <v-text-field
-          v-model="wanted"
+          v-model="library.words"
           class="find"
-          label="Find by title, style, key"
+          label="Find by title, composer, tag or note"
           clearable
-          @click:clear="wanted = ''"
+          @click:clear="library.words = ''"
         />
+        <v-btn
+          :variant="byMelody ? 'flat' : 'outlined'"
+          :color="byMelody ? 'primary' : undefined"
+          :prepend-icon="mdiMusicNoteOutline"
+          :aria-expanded="byMelody"
+          @click="toggleMelody"
+          >By melody</v-btn
+        >
+      </div>
+      <MelodyFinder v-if="byMelody" v-model="library.melody" class="melody" :ready="library.melodyReady" />
+      <div class="narrow" role="group" aria-label="Show only">
+        <FilterMenu
+          v-for="{ name, label } in FILTERS"
+          :key="name"
+          v-model="library.filters[name]"
+          :label="label"
+          :facets="library.facets?.[name] ?? []"
+        />
+        <v-btn v-if="library.searching" size="small" @click="library.clear()">Show all</v-btn>
+        <span v-if="library.facets && library.facets.waiting > 0" class="working" role="status"
+          >Parting {{ library.facets.waiting.toLocaleString('en') }} tunes…</span
+        >
+        <v-select v-if="!library.melody" v-model="library.sort" class="sort" label="Order" :items="[...SORTS]" />
       </div>
       <p v-if="library.problem" class="problem" role="alert">
         {{ library.problem }} <v-btn size="small" variant="outlined" @click="library.load()">Try again</v-btn>
       </p>
-      <p v-else-if="library.tunes === null">Opening…</p>
-      <section v-else-if="library.tunes.length === 0" class="empty">
+      <p v-else-if="library.rows === null">Opening…</p>
+      <section v-else-if="library.rows.length === 0 && !library.searching" class="empty">
         <h2>No tunes yet</h2>
-        <p>Bring in the first one: paste it as ABC, open a file, or drop a file anywhere on this page.</p>
+        <p>Bring in the first one: open or drop a file, paste it as ABC, or write it down here.</p>
         <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" @click="add">Bring a tune in</v-btn>
       </section>
-      <p v-else-if="shown.length === 0">No tune has all of these words.</p>
-      <ul v-else class="tunes">
-        <li v-for="tune in shown" :key="tune.id">
-          <form v-if="renaming === tune.id" class="rename" @submit.prevent="finishRenaming(tune)">
-            <v-text-field v-model="newTitle" label="Title" autofocus @keydown.esc="renaming = null" />
-            <v-btn type="submit" variant="flat" color="primary">Rename</v-btn>
-            <v-btn @click="renaming = null">Cancel</v-btn>
-          </form>
-          <template v-else>
-            <router-link class="title" :to="{ name: 'desk', params: { id: tune.id } }">{{ tune.title }}</router-link>
-            <span class="style">{{ tune.style }}</span>
-            <span>{{ tune.key }}</span>
-            <span>{{ tune.metre }}</span>
-            <span class="form">{{ tune.parts }}</span>
-            <span>{{ tune.bars }} bars</span>
-            <span class="actions">
-              <v-btn
-                :icon="mdiPencilOutline"
-                size="small"
-                :aria-label="`Rename ${tune.title}`"
-                @click="startRenaming(tune)"
-              />
-              <v-btn
-                :icon="mdiDeleteOutline"
-                size="small"
-                :aria-label="`Delete ${tune.title}`"
-                @click="library.remove(tune)"
-              />
-            </span>
-          </template>
-        </li>
-      </ul>
+      <p v-else-if="library.rows.length === 0" class="none">
+        No tune is like that. <v-btn size="small" variant="outlined" @click="library.clear()">Show all</v-btn>
+      </p>
+      <v-virtual-scroll
+        v-else
+        class="tunes"
+        role="list"
+        aria-label="Tunes"
+        tabindex="0"
+        :items="items"
+        :item-height="ROW_HEIGHT"
+        item-key="key"
+      >
+        <template #default="{ item }">
+          <div :ref="() => item.tune ?? library.show(item.index)" class="slot" :style="{ height: `${ROW_HEIGHT}px` }">
+            <TuneRow v-if="item.tune" :tune="item.tune" />
+            <p v-else class="waiting">…</p>
+          </div>
+        </template>
+      </v-virtual-scroll>
     </main>
-    <AddTune v-model="adding" :initial-text="dropped" @added="open" />
+    <AddTune v-model="adding" :files="dropped" @added="open" @backup="restore" />
+    <RestoreBackup v-model="restoring" :files="dropped" @restored="library.load()" />
   </div>
 </template>
 
 <style scoped>
 .library {
-  min-height: 100dvh;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  height: 100dvh;
 }
 .over {
   box-shadow: inset 0 0 0 5px var(--accent);
@@ -133,10 +197,13 @@ async function finishRenaming(tune: TuneSummary): Promise<void> {
 header {
   display: flex;
   align-items: center;
-  gap: 12px;
+  gap: 8px;
   padding: 6px 24px;
   background: var(--wood);
   color: var(--on-wood);
+}
+header :deep(.v-btn--icon .v-icon) {
+  font-size: 22px;
 }
 .mark {
   display: flex;
@@ -156,69 +223,54 @@ header {
   color: #2a1403;
 }
 main {
-  max-width: 1080px;
-  margin: 0 auto;
-  padding: 18px 24px 60px;
-}
-.head {
   display: flex;
+  flex-direction: column;
+  gap: 10px;
+  width: 100%;
+  max-width: 1240px;
+  min-height: 0;
+  margin: 0 auto;
+  padding: 14px 24px 14px;
+}
+.head,
+.narrow {
+  display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 24px;
-  margin-bottom: 14px;
+  gap: 8px 10px;
 }
 h1 {
   margin: 0;
-  font-size: 1.7rem;
+  font-size: 1.6rem;
+}
+.count {
+  margin: 4px auto 0 6px;
+  color: var(--soft);
+}
+.working {
+  color: var(--soft);
+  font-size: 0.9rem;
 }
 .find {
-  max-width: 340px;
+  flex: none;
+  width: 330px;
+}
+.sort {
+  flex: none;
+  width: 176px;
   margin-left: auto;
 }
 .tunes {
-  margin: 0;
-  padding: 0;
+  flex: 1;
+  min-height: 120px;
   border: 1px solid var(--edge);
   border-radius: 10px;
   background: var(--paper);
-  list-style: none;
 }
-li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 100px 110px 56px 84px 74px 84px;
-  align-items: center;
-  gap: 12px;
-  min-height: 54px;
-  padding: 5px 8px 5px 20px;
-}
-li + li {
-  border-top: 1px solid var(--edge);
-}
-.title {
-  padding: 8px 0;
-  color: var(--ink);
-  font: 600 1.12rem var(--display);
-  text-decoration: none;
-}
-.title:hover {
-  color: var(--accent);
-  text-decoration: underline;
-}
-.style {
+.waiting {
+  margin: 0;
+  padding: 26px 20px;
   color: var(--soft);
-}
-.form {
-  font-weight: 700;
-  letter-spacing: 0.09em;
-}
-.actions {
-  text-align: right;
-}
-.rename {
-  display: flex;
-  grid-column: 1 / -1;
-  align-items: center;
-  gap: 8px;
-  padding: 6px 12px 6px 0;
 }
 .empty {
   padding: 60px 20px;
@@ -226,14 +278,13 @@ li + li {
   border-radius: 14px;
   text-align: center;
 }
+.none,
+.problem {
+  margin: 0;
+}
 .problem {
   padding: 10px 14px;
   border-left: 4px solid rgb(var(--v-theme-error));
   background: var(--paper);
-}
-@media (width < 760px) {
-  li {
-    grid-template-columns: 1fr auto auto;
-  }
 }
 </style>

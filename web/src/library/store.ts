@@ -1,27 +1,130 @@
-/** The tunes of the library. */
+/** The tunes of the library: found, filtered, sorted, a page at a time. */
 import { defineStore } from 'pinia';
-import { ref, shallowRef } from 'vue';
-import type { TuneSummary } from '@nokta/api';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { watchDebounced } from '@vueuse/core';
+import { PAGE, type Facets, type Sort, type TuneSummary } from '@nokta/api';
+import { readMelodyQuery } from '@nokta/core/search';
 import { api, messageOf } from '../api/client.ts';
 import { useMessages } from '../messages.ts';
 
+export type FilterName = Exclude<keyof Facets, 'waiting'>;
+export const FILTERS: readonly { readonly name: FilterName; readonly label: string }[] = [
+  { name: 'style', label: 'Style' },
+  { name: 'key', label: 'Key' },
+  { name: 'metre', label: 'Metre' },
+  { name: 'form', label: 'Parts' },
+  { name: 'trait', label: 'Build' },
+  { name: 'tag', label: 'Tag' },
+];
+
+/** How often to ask whether all forms are known. */
+const LOOK_AGAIN_MS = 2500;
+
 export const useLibrary = defineStore('library', () => {
   const messages = useMessages();
-  const tunes = shallowRef<readonly TuneSummary[] | null>(null);
+  const words = ref('');
+  const melody = ref('');
+  const sort = ref<Sort>('title');
+  const filters = ref<Record<FilterName, string[]>>({ style: [], key: [], metre: [], form: [], trait: [], tag: [] });
+  const facets = shallowRef<Facets | null>(null);
+  /** One place for each tune that was found; those not loaded yet are empty. */
+  const rows = shallowRef<readonly (TuneSummary | null)[] | null>(null);
   const problem = ref<string | null>(null);
+  let pending: AbortController | null = null;
+  const asked = new Set<number>();
 
+  const anyFilter = computed(() => Object.values(filters.value).some((values) => values.length > 0));
+  const searching = computed(() => words.value.trim() !== '' || melody.value.trim() !== '' || anyFilter.value);
+  const melodyReady = computed(() => melody.value.trim() === '' || readMelodyQuery(melody.value) !== null);
+
+  const query = () => ({
+    words: words.value,
+    melody: melodyReady.value ? melody.value : '',
+    sort: sort.value,
+    ...filters.value,
+  });
+
+  /** Asks anew from the top. */
   async function load(): Promise<void> {
+    pending?.abort();
+    const control = new AbortController();
+    pending = control;
+    asked.clear();
+    asked.add(0);
     try {
-      tunes.value = await api.tunes();
+      const [list, found] = await Promise.all([api.tunes(query(), control.signal), api.facets()]);
+      if (control.signal.aborted) return;
+      rows.value = [...list.tunes, ...Array.from({ length: list.total - list.tunes.length }, () => null)];
+      facets.value = found;
       problem.value = null;
+      if (found.waiting > 0) lookAgain(control);
     } catch (error) {
-      problem.value = messageOf(error);
+      if (!control.signal.aborted) problem.value = messageOf(error);
     }
   }
 
-  async function rename(tune: TuneSummary, title: string): Promise<boolean> {
+  /** While forms are being worked out, what can be filtered by grows; what is shown is asked for again at the end. */
+  function lookAgain(control: AbortController): void {
+    setTimeout(async () => {
+      if (control.signal.aborted) return;
+      const found = await api.facets().catch(() => null);
+      if (control.signal.aborted || !found) return;
+      facets.value = found;
+      if (found.waiting > 0) lookAgain(control);
+      else await load();
+    }, LOOK_AGAIN_MS);
+  }
+
+  /** Loads the page that holds a place of the list, once. */
+  async function show(index: number): Promise<void> {
+    const page = Math.floor(index / PAGE);
+    if (asked.has(page) || !rows.value) return;
+    asked.add(page);
+    const control = pending;
     try {
-      await api.rename(tune.id, title, tune.version);
+      const { tunes } = await api.tunes({ ...query(), offset: page * PAGE }, control?.signal);
+      if (control?.signal.aborted || !rows.value) return;
+      const next = [...rows.value];
+      tunes.forEach((tune, place) => (next[page * PAGE + place] = tune));
+      rows.value = next;
+    } catch (error) {
+      asked.delete(page);
+      if (!control?.signal.aborted) problem.value = messageOf(error);
+    }
+  }
+
+  watchDebounced([words, melody], load, { debounce: 120 });
+  watch([sort, filters], load, { deep: true });
+
+  function clear(): void {
+    words.value = '';
+    melody.value = '';
+    filters.value = { style: [], key: [], metre: [], form: [], trait: [], tag: [] };
+  }
+
+  async function rename(tune: TuneSummary, title: string): Promise<void> {
+    const change = { fields: { before: { title: tune.title }, after: { title } } };
+    await attempt(() => api.edit(tune.id, tune.version, change, 'rename'));
+  }
+
+  async function tag(tune: TuneSummary, tags: readonly string[]): Promise<void> {
+    await attempt(() => api.tag(tune.id, tags));
+  }
+
+  async function remove(tune: TuneSummary): Promise<void> {
+    const done = await attempt(() => api.remove(tune.id));
+    if (done) {
+      messages.say({
+        text: `“${tune.title}” was deleted.`,
+        timeout: 15_000,
+        action: { label: 'Undo', run: () => void attempt(() => api.restore(tune.id)) },
+      });
+    }
+  }
+
+  async function attempt(work: () => Promise<unknown>): Promise<boolean> {
+    try {
+      await work();
       return true;
     } catch (error) {
       messages.say({ text: messageOf(error) });
@@ -31,28 +134,21 @@ export const useLibrary = defineStore('library', () => {
     }
   }
 
-  async function remove(tune: TuneSummary): Promise<void> {
-    try {
-      await api.remove(tune.id);
-      messages.say({
-        text: `“${tune.title}” was deleted.`,
-        timeout: 15_000,
-        action: { label: 'Undo', run: () => restore(tune) },
-      });
-    } catch (error) {
-      messages.say({ text: messageOf(error) });
-    }
-    await load();
-  }
-
-  async function restore(tune: TuneSummary): Promise<void> {
-    try {
-      await api.restore(tune.id);
-    } catch (error) {
-      messages.say({ text: messageOf(error) });
-    }
-    await load();
-  }
-
-  return { tunes, problem, load, rename, remove };
+  return {
+    words,
+    melody,
+    melodyReady,
+    sort,
+    filters,
+    facets,
+    rows,
+    problem,
+    searching,
+    load,
+    show,
+    clear,
+    rename,
+    tag,
+    remove,
+  };
 });

@@ -1,59 +1,122 @@
-/** Plays a score with the shipped samples, at any tempo, once or in a loop; says which note sounds. */
+/**
+ * Plays a score with the shipped samples, at any tempo, once or in a loop; says which note sounds. Times come
+ * from the audio clock, so nothing drifts and another tempo leaves the pitch as it is.
+ */
 import { ref, type Ref } from 'vue';
 import type * as ToneModule from 'tone';
 import type { InstrumentId } from '@nokta/core/instrument';
-import { SAMPLES } from './samples.ts';
-import type { Score } from './score.ts';
+import type { Midi } from '@nokta/core/music';
+import { createBand, type Band } from './band.ts';
+import { SAMPLES, samplesFor } from './samples.ts';
+import { countIn, type CountIn, type Score } from './score.ts';
+
+/** What sounds beside the tune; may change while it plays. */
+export interface Mix {
+  readonly chords: boolean;
+  readonly metronome: boolean;
+  /** Empty for none. */
+  readonly drone: readonly Midi[];
+}
+
+export interface PlayOptions {
+  readonly quarterBpm: number;
+  readonly loop: boolean;
+  readonly countIn: CountIn;
+}
 
 export interface Player {
   readonly playing: Ref<boolean>;
   readonly loading: Ref<boolean>;
-  play(instrument: InstrumentId, score: Score, options: { quarterBpm: number; loop: boolean }): Promise<void>;
+  play(instrument: InstrumentId, score: Score, options: PlayOptions): Promise<void>;
   stop(): void;
   setTempo(quarterBpm: number): void;
+  setMix(mix: Mix): void;
+  /** Loads what the first note would have to wait for. */
+  prepare(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void>;
+  /** One short sound, as a note is typed or tapped; plays into whatever sounds. */
+  sound(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void>;
 }
+
+/** Name of the measure that tells how long a press of Play took to sound, for whoever looks. */
+const START_MEASURE = 'nokta-play';
 
 /** Parts of a beat left silent at the end of each note, so that repeated notes are heard apart. */
 const DETACH = 0.06;
+/** Seconds that a typed note sounds. */
+const SHORT_SOUND = 0.35;
+const LATE_MS = 400;
+/** Seconds from the press of a key to the first sound; the audio thread needs a moment. */
+const LEAD = 0.05;
 /** Tone's ticks in a quarter. */
 const PPQ = 192;
+/** Events that are handed to the clock in one go; the rest follows in breaths, so that the page stays quick. */
+const AT_ONCE = 120;
 
 /** @param onNote is told each note as it sounds, and null at the end */
 export function createPlayer(onNote: (id: string | null) => void): Player {
   const playing = ref(false);
   const loading = ref(false);
   const samplers = new Map<InstrumentId, ToneModule.Sampler>();
+  /** Names of the samples that each has, or is loading. */
+  const loaded = new Map<InstrumentId, ReadonlySet<string>>();
+  let mix: Mix = { chords: true, metronome: false, drone: [] };
   let turn = 0;
-  // Tone starts an audio context when it is loaded, so it is loaded with the first sound.
+  // Tone starts an audio context when it is loaded, so it is loaded with the first need of it.
   let tone: typeof ToneModule | null = null;
+  let band: Band | null = null;
 
-  async function samplerFor(Tone: typeof ToneModule, instrument: InstrumentId): Promise<ToneModule.Sampler> {
+  /** The strings of an instrument, with the samples that these pitches need. */
+  async function samplerFor(
+    Tone: typeof ToneModule,
+    instrument: InstrumentId,
+    pitches: readonly Midi[],
+  ): Promise<ToneModule.Sampler> {
+    const needed = samplesFor(SAMPLES[instrument], pitches);
     const known = samplers.get(instrument);
-    if (known) return known;
-    const sampler = new Tone.Sampler({ urls: SAMPLES[instrument], attack: 0.02, release: 0.25 }).toDestination();
+    const there = loaded.get(instrument) ?? new Set<string>();
+    const missing = needed.filter(([name]) => !there.has(name));
+    loaded.set(instrument, new Set([...there, ...missing.map(([name]) => name)]));
+    const sampler =
+      known ?? new Tone.Sampler({ urls: Object.fromEntries(missing), attack: 0.02, release: 0.25 }).toDestination();
     samplers.set(instrument, sampler);
-    await Tone.loaded();
+    if (known) for (const [name, url] of missing) known.add(name as ToneModule.Unit.Note, url);
+    if (missing.length > 0 || !sampler.loaded) await Tone.loaded();
     return sampler;
   }
 
-  async function play(
-    instrument: InstrumentId,
-    score: Score,
-    { quarterBpm, loop }: { quarterBpm: number; loop: boolean },
-  ): Promise<void> {
+  async function prepare(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void> {
+    tone ??= await import('tone');
+    band ??= createBand(tone);
+    await samplerFor(tone, instrument, pitches);
+  }
+
+  async function play(instrument: InstrumentId, score: Score, options: PlayOptions): Promise<void> {
+    const asked = performance.now();
     stop();
     const own = (turn += 1);
     loading.value = true;
     playing.value = true;
     try {
-      tone ??= await import('tone');
-      await tone.start();
-      const sampler = await samplerFor(tone, instrument);
+      const pitches = [...new Set(score.notes.flatMap((note) => note.pitches))];
+      await prepare(instrument, pitches);
+      const Tone = tone!;
+      await Tone.start();
+      const sampler = await samplerFor(Tone, instrument, pitches);
       if (own !== turn) return;
-      schedule(tone, sampler, score, loop, own);
-      const transport = tone.getTransport();
-      transport.bpm.value = quarterBpm;
-      transport.start('+0.05', 0);
+      const transport = Tone.getTransport();
+      transport.bpm.value = options.quarterBpm;
+      const events = eventsOf(Tone, sampler, score, options, own);
+      const first = events.slice(0, AT_ONCE);
+      const rest = events.slice(AT_ONCE);
+      for (const { at, run } of first) transport.schedule(run, at);
+      const lead = countIn(score, options.countIn).length;
+      transport.loop = options.loop;
+      transport.loopStart = ticks(lead);
+      transport.loopEnd = ticks(lead + score.length);
+      transport.start(`+${LEAD}`, 0);
+      band?.drone(mix.drone, LEAD);
+      performance.measure(START_MEASURE, { start: asked, end: performance.now() + LEAD * 1000 });
+      void scheduleRest(Tone, rest, own);
     } catch {
       stop();
     } finally {
@@ -61,32 +124,58 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
     }
   }
 
-  function schedule(
+  interface Timed {
+    readonly at: string;
+    readonly order: number;
+    run(time: number): void;
+  }
+
+  /** Everything that happens, in order. */
+  function eventsOf(
     Tone: typeof ToneModule,
     sampler: ToneModule.Sampler,
     score: Score,
-    loop: boolean,
+    { loop, countIn: mode }: PlayOptions,
     own: number,
-  ): void {
+  ): readonly Timed[] {
     const transport = Tone.getTransport();
-    const ticks = (quarters: number) => `${Math.round(quarters * PPQ)}i`;
-    for (const note of score.notes) {
-      transport.schedule((time) => {
-        const length = (note.duration - DETACH) * (60 / transport.bpm.value);
+    const lead = countIn(score, mode);
+    const seconds = (quarters: number) => quarters * (60 / transport.bpm.value);
+    const event = (quarters: number, run: (time: number) => void): Timed => ({
+      at: ticks(quarters),
+      order: quarters,
+      run,
+    });
+    const counts = lead.clicks.map(({ at, strong }) => event(at, (time) => band?.click(strong, time)));
+    const clicks = score.clicks.map(({ at, strong }) =>
+      event(lead.length + at, (time) => mix.metronome && band?.click(strong, time)),
+    );
+    const chords = score.chords.map(({ at, duration, pitches }) =>
+      event(lead.length + at, (time) => mix.chords && band?.chord(pitches, seconds(duration), time)),
+    );
+    const notes = score.notes.map(({ at, duration, pitches, id }) =>
+      event(lead.length + at, (time) => {
         sampler.triggerAttackRelease(
-          note.pitches.map((number) => Tone.Frequency(number, 'midi').toFrequency()),
-          Math.max(0.05, length),
+          pitches.map((number) => Tone.Frequency(number, 'midi').toFrequency()),
+          Math.max(0.05, seconds(duration - DETACH)),
           time,
         );
         // What was still to be shown when the player was stopped is not.
-        Tone.getDraw().schedule(() => own === turn && onNote(note.id), time);
-      }, ticks(note.at));
+        Tone.getDraw().schedule(() => own === turn && onNote(id), time);
+      }),
+    );
+    const end = loop
+      ? []
+      : [event(lead.length + score.length, (time) => Tone.getDraw().schedule(() => own === turn && stop(), time))];
+    return [...counts, ...clicks, ...chords, ...notes, ...end].sort((a, b) => a.order - b.order);
+  }
+
+  async function scheduleRest(Tone: typeof ToneModule, events: readonly Timed[], own: number): Promise<void> {
+    for (let from = 0; from < events.length; from += AT_ONCE) {
+      await new Promise((resolve) => setTimeout(resolve, 0));
+      if (own !== turn) return;
+      for (const { at, run } of events.slice(from, from + AT_ONCE)) Tone.getTransport().schedule(run, at);
     }
-    transport.loop = loop;
-    transport.loopStart = 0;
-    transport.loopEnd = ticks(score.length);
-    if (!loop)
-      transport.schedule((time) => Tone.getDraw().schedule(() => own === turn && stop(), time), ticks(score.length));
   }
 
   function stop(): void {
@@ -97,6 +186,7 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
       transport.stop();
       transport.cancel(0);
       for (const sampler of samplers.values()) sampler.releaseAll();
+      band?.silence();
     }
     onNote(null);
   }
@@ -105,5 +195,27 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
     if (tone) tone.getTransport().bpm.value = quarterBpm;
   }
 
-  return { playing, loading, play, stop, setTempo };
+  function setMix(next: Mix): void {
+    const changed = next.drone.join() !== mix.drone.join();
+    mix = next;
+    if (changed && playing.value && !loading.value) band?.drone(mix.drone, 0);
+  }
+
+  async function sound(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void> {
+    tone ??= await import('tone');
+    const Tone = tone;
+    await Tone.start();
+    const asked = performance.now();
+    const sampler = await samplerFor(Tone, instrument, pitches);
+    // A note that had to wait for the samples would only come as an echo.
+    if (performance.now() - asked > LATE_MS) return;
+    sampler.triggerAttackRelease(
+      pitches.map((number) => Tone.Frequency(number, 'midi').toFrequency()),
+      SHORT_SOUND,
+    );
+  }
+
+  return { playing, loading, play, stop, setTempo, setMix, prepare, sound };
 }
+
+const ticks = (quarters: number) => `${Math.round(quarters * PPQ)}i`;

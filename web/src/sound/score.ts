@@ -1,7 +1,21 @@
-/** What the player plays: sounds in time, from the arrangement. */
+/** What the player plays: sounds, chords and beats in time, from the arrangement. */
 import type { Arrangement } from '@nokta/core/arrange';
-import type { Phrase } from '@nokta/core/form';
-import { barStarts, midi, playedOrder, soundingNotes, TICKS_PER_QUARTER, type Midi } from '@nokta/core/music';
+import type { Part } from '@nokta/core/form';
+import {
+  barLength,
+  barStarts,
+  beatLength,
+  chordSound,
+  isCompound,
+  midi,
+  playedOrder,
+  soundingNotes,
+  TICKS_PER_QUARTER,
+  type Bar,
+  type Metre,
+  type Midi,
+  type Ticks,
+} from '@nokta/core/music';
 
 /** Times in quarters from the start of what is played. */
 export interface ScoreNote {
@@ -11,53 +25,186 @@ export interface ScoreNote {
   readonly pitches: readonly Midi[];
 }
 
+export interface ScoreChord {
+  readonly at: number;
+  readonly duration: number;
+  readonly pitches: readonly Midi[];
+}
+
+export interface ScoreClick {
+  readonly at: number;
+  /** First beat of a bar. */
+  readonly strong: boolean;
+}
+
 export interface Score {
   readonly notes: readonly ScoreNote[];
+  readonly chords: readonly ScoreChord[];
+  readonly clicks: readonly ScoreClick[];
   /** In quarters. */
   readonly length: number;
+  /** The metre that it begins in, and in quarters how much sounds before its first bar line. */
+  readonly metre: Metre;
+  readonly pickup: number;
 }
 
-const quarters = (ticks: number) => ticks / TICKS_PER_QUARTER;
+/** As written, or everything once. */
+export type Repeats = 'written' | 'once';
+export type CountIn = 'none' | 'beats' | 'eighths';
 
-/** One phrase as written, for looping. */
-export function phraseScore({ tune }: Arrangement, phrase: Phrase): Score {
-  const notes = soundingNotes(tune)
-    .filter(({ onset }) => onset >= phrase.from && onset < phrase.to)
-    .map(({ note, onset, duration }) => ({
-      id: note.id,
-      at: quarters(onset - phrase.from),
-      duration: quarters(duration),
-      pitches: note.heads.map(({ pitch }) => midi(pitch)),
-    }));
-  return { notes, length: quarters(phrase.to - phrase.from) };
+/** Part of a bar, in written ticks, in the order of playing. */
+interface Segment {
+  readonly bar: number;
+  readonly from: Ticks;
+  readonly to: Ticks;
 }
 
-/** The tune in played order, from the bar that holds a note on. */
-export function tuneScore({ tune }: Arrangement, fromNote: string | null): Score {
-  const starts = barStarts(tune.bars);
-  const sounds = soundingNotes(tune);
-  const firstBar = Math.max(
+const quarters = (ticks: Ticks) => ticks / TICKS_PER_QUARTER;
+
+/** The tune from the bar that holds a note on; with nothing to begin at, from its start. */
+export function tuneScore(
+  arrangement: Pick<Arrangement, 'tune'>,
+  fromNote: string | null,
+  repeats: Repeats = 'written',
+): Score {
+  const { bars } = arrangement.tune;
+  const first = Math.max(
     0,
-    tune.bars.findIndex((bar) => bar.events.some(({ id }) => id === fromNote)),
+    bars.findIndex((bar) => bar.events.some(({ id }) => id === fromNote)),
   );
-  const order = playedOrder(tune.bars);
-  const from = Math.max(
-    0,
-    order.findIndex(({ index }) => index === firstBar),
+  const order = repeats === 'written' ? playedOrder(bars).map(({ index }) => index) : onceThrough(bars);
+  const begin = Math.max(0, order.indexOf(first));
+  return scoreOf(arrangement, wholeBars(bars, order.slice(begin)));
+}
+
+/** A part as often as it is played, or once; its first time only where it comes again later in the tune. */
+export function partScore(arrangement: Pick<Arrangement, 'tune'>, part: Part, repeats: Repeats): Score {
+  const { bars } = arrangement.tune;
+  const from = part.phrases[0]!.from;
+  const to = part.phrases.at(-1)!.to;
+  if (repeats === 'once' || part.times < 2) return spanScore(arrangement, from, to);
+  const starts = barStarts(bars);
+  const inside = (bar: number) => starts[bar + 1]! > from && starts[bar]! < to;
+  const order = playedOrder(bars).map(({ index }) => index);
+  const begin = order.findIndex(inside);
+  const length = order.slice(begin).findIndex((bar) => !inside(bar));
+  const own = wholeBars(bars, order.slice(begin, length < 0 ? undefined : begin + length));
+  // Only its very beginning and its very end are cut: in between a bar goes on into the repeat.
+  return scoreOf(
+    arrangement,
+    own.map((segment, index) => ({
+      ...segment,
+      ...(index === 0 && { from: Math.max(segment.from, from) }),
+      ...(index === own.length - 1 && { to: Math.min(segment.to, to) }),
+    })),
   );
-  const notes: ScoreNote[] = [];
-  let at = 0;
-  for (const { index } of order.slice(from)) {
-    for (const { note, onset, duration, barIndex } of sounds) {
-      if (barIndex !== index) continue;
-      notes.push({
-        id: note.id,
-        at: quarters(at + onset - starts[index]!),
-        duration: quarters(duration),
-        pitches: note.heads.map(({ pitch }) => midi(pitch)),
-      });
+}
+
+/** A stretch as written, such as a phrase; of several endings the first. */
+export function spanScore(arrangement: Pick<Arrangement, 'tune'>, from: Ticks, to: Ticks): Score {
+  const { bars } = arrangement.tune;
+  const starts = barStarts(bars);
+  let later = false;
+  const segments = bars.flatMap((bar, index): Segment[] => {
+    if (bar.endings) later = !bar.endings.includes(1);
+    else if (bars[index - 1]?.endingStop) later = false;
+    const own = { bar: index, from: Math.max(from, starts[index]!), to: Math.min(to, starts[index + 1]!) };
+    // Whoever asks for a later ending alone gets it.
+    const alone = bar.endings !== undefined && from >= starts[index]!;
+    if (alone) later = false;
+    return own.from < own.to && !later ? [own] : [];
+  });
+  return scoreOf(arrangement, segments);
+}
+
+function wholeBars(bars: readonly Bar[], order: readonly number[]): readonly Segment[] {
+  const starts = barStarts(bars);
+  return order.map((bar) => ({ bar, from: starts[bar]!, to: starts[bar + 1]! }));
+}
+
+/** Every bar once, with the last ending of each section. */
+function onceThrough(bars: readonly Bar[]): readonly number[] {
+  const order: number[] = [];
+  let ending: number[] = [];
+  bars.forEach((bar, index) => {
+    if (bar.endings) {
+      // An ending that another one follows is not the last.
+      ending = [];
+      let end = index;
+      while (!bars[end]!.endingStop && !bars[end]!.repeatEnd && end + 1 < bars.length && !bars[end + 1]!.endings)
+        end += 1;
+      if (bars[end + 1]?.endings) ending = Array.from({ length: end - index + 1 }, (_, more) => index + more);
     }
-    at += tune.bars[index]!.length;
+    if (!ending.includes(index)) order.push(index);
+  });
+  return order;
+}
+
+function scoreOf({ tune }: Pick<Arrangement, 'tune'>, segments: readonly Segment[]): Score {
+  const { bars } = tune;
+  const starts = barStarts(bars);
+  const byBar = new Map<number, ReturnType<typeof soundingNotes>[number][]>();
+  for (const sound of soundingNotes(tune)) {
+    const known = byBar.get(sound.barIndex);
+    if (known) known.push(sound);
+    else byBar.set(sound.barIndex, [sound]);
   }
-  return { notes, length: quarters(at) };
+  const notes: ScoreNote[] = [];
+  const symbols: { at: number; pitches: readonly Midi[] | null }[] = [];
+  const clicks: ScoreClick[] = [];
+  let time: Ticks = 0;
+  for (const { bar: index, from, to } of segments) {
+    const bar = bars[index]!;
+    const start = starts[index]!;
+    const at = (ticks: Ticks) => quarters(time + ticks - from);
+    for (const { note, onset, duration } of byBar.get(index) ?? []) {
+      if (onset < from || onset >= to) continue;
+      const pitches = note.heads.map(({ pitch }) => midi(pitch));
+      notes.push({ id: note.id, at: at(onset), duration: quarters(duration), pitches });
+    }
+    for (const event of bar.events) {
+      const onset = start + event.at;
+      if (event.chordSymbol === undefined || onset < from || onset >= to) continue;
+      symbols.push({ at: at(onset), pitches: chordSound(event.chordSymbol) });
+    }
+    const beat = beatLength(bar.metre);
+    for (let place = 0; place < barLength(bar.metre); place += beat) {
+      const moment = start - bar.offset + place;
+      if (moment >= from && moment < to) clicks.push({ at: at(moment), strong: place === 0 });
+    }
+    time += to - from;
+  }
+  const length = quarters(time);
+  const chords = symbols.flatMap(({ at, pitches }, index) =>
+    pitches ? [{ at, duration: (symbols[index + 1]?.at ?? length) - at, pitches }] : [],
+  );
+  const first = bars[segments[0]?.bar ?? 0]!;
+  const place = segments[0] ? first.offset + segments[0].from - starts[segments[0].bar]! : 0;
+  const pickup = place > 0 ? quarters(barLength(first.metre) - place) : 0;
+  return { notes, chords, clicks, length, metre: first.metre, pickup };
+}
+
+/**
+ * The count before the music: a whole bar, and where it begins with a pickup so much of the next as comes before it.
+ *
+ * @returns clicks from 0, and in quarters when the music begins
+ */
+export function countIn(
+  { metre, pickup }: Pick<Score, 'metre' | 'pickup'>,
+  mode: CountIn,
+): {
+  readonly clicks: readonly ScoreClick[];
+  readonly length: number;
+} {
+  if (mode === 'none') return { clicks: [], length: 0 };
+  const bar = quarters(barLength(metre));
+  const length = bar + (pickup > 0 ? bar - pickup : 0);
+  const beat = quarters(beatLength(metre));
+  const step = mode === 'beats' ? beat : isCompound(metre) ? beat / 3 : Math.min(beat, 0.5);
+  const count = Math.ceil(length / step - 1e-9);
+  const clicks = Array.from({ length: count }, (_, index) => ({
+    at: index * step,
+    strong: (index * step) % bar === 0,
+  }));
+  return { clicks, length };
 }

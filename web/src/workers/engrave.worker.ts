@@ -2,6 +2,8 @@
 import { expose } from 'comlink';
 import type { Arrangement } from '@nokta/core/arrange';
 import type { Phrase } from '@nokta/core/form';
+import { writeMusicXml, type MusicXmlOptions } from '@nokta/core/formats';
+import type { Tune } from '@nokta/core/music';
 import { engraveLine, type EngravedLine } from '@nokta/engrave';
 import { phraseXml } from '@nokta/engrave/sheet';
 
@@ -9,16 +11,21 @@ import { phraseXml } from '@nokta/engrave/sheet';
 const REMEMBERED = 400;
 const lines = new Map<string, EngravedLine>();
 
+async function remembered(xml: string): Promise<EngravedLine> {
+  const known = lines.get(xml);
+  if (known) return known;
+  const line = await engraveLine(xml, 'desk');
+  if (lines.size >= REMEMBERED) lines.delete(lines.keys().next().value!);
+  lines.set(xml, line);
+  return line;
+}
+
 const service = {
-  async engrave(arrangement: Pick<Arrangement, 'tune' | 'decisions'>, phrase: Phrase): Promise<EngravedLine> {
-    const xml = phraseXml(arrangement, phrase);
-    const known = lines.get(xml);
-    if (known) return known;
-    const line = await engraveLine(xml, 'desk');
-    if (lines.size >= REMEMBERED) lines.delete(lines.keys().next().value!);
-    lines.set(xml, line);
-    return line;
-  },
+  engrave: (arrangement: Pick<Arrangement, 'tune' | 'decisions'>, phrase: Phrase): Promise<EngravedLine> =>
+    remembered(phraseXml(arrangement, phrase)),
+  /** Bars as they are written, with everything that is in them. @param continued the metre is not printed again */
+  engraveBars: (tune: Tune, clef: MusicXmlOptions['clef'], continued: boolean): Promise<EngravedLine> =>
+    remembered(writeMusicXml(tune, { ...(clef && { clef }), partName: '', continued })),
 };
 
 export type EngraveService = typeof service;

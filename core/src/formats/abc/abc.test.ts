@@ -10,8 +10,8 @@ import {
   type Note,
   type Tune,
 } from '../../music/index.ts';
-import { tuneOf } from '../../testing.ts';
-import { listAbc, readAbc, writeAbc } from '../index.ts';
+import { tuneOf } from '../../test/testing.ts';
+import { openAbcBook, readAbc, writeAbc } from '../index.ts';
 
 const notesOf = (tune: Tune): readonly Note[] => placedNotes(tune).map(({ note }) => note);
 const names = (tune: Tune) => notesOf(tune).map(({ heads }) => heads.map(({ pitch }) => pitchName(pitch)).join('+'));
@@ -87,7 +87,8 @@ describe('reading ABC', () => {
 
   it('lists the tunes of a book and reads the one that is wanted, with places in the file', () => {
     const book = 'R:reel\n\nX:1\nT:First\nK:G\nGABc|\n\nX:2\nT:Second\nM:4/4\nL:1/8\nK:D\nDEFG ABcd | d4 |\n';
-    expect(listAbc(book)).toEqual([
+    const opened = openAbcBook(book);
+    expect(opened.ok && opened.value.tunes).toEqual([
       { number: 1, title: 'First' },
       { number: 2, title: 'Second' },
     ]);

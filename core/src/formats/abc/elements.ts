@@ -1,5 +1,5 @@
-/** Small readings of single parsed elements: bar lines, endings, chord symbols, syllables. */
-import type { Bar, Barline, Syllable, Ticks, TuneEvent } from '../../music/index.ts';
+/** Small readings of single parsed elements: bar lines, endings, chord symbols. */
+import type { Bar, Barline, Ticks, TuneEvent } from '../../music/index.ts';
 import type { ParsedNote } from './parsed.ts';
 
 /** What a bar line says of the bar before it … */
@@ -38,20 +38,16 @@ export function tieOn(element: ParsedNote): ParsedNote {
   return { ...element, pitches: element.pitches?.map((parsed) => ({ ...parsed, startTie: {} })) };
 }
 
-export function chordText(element: ParsedNote): Pick<TuneEvent, 'chordSymbol' | 'annotation'> {
-  const symbol = element.chord
-    ?.find(({ position }) => position === 'default')
-    ?.name.replaceAll('♯', '#')
-    .replaceAll('♭', 'b');
-  const annotation = element.chord?.find(({ position }) => position !== 'default')?.name;
-  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }) };
-}
+/** A chord symbol starts with the letter of its root, or says that there is no chord. */
+const CHORD = /^(N\.? ?C\.?$)|^[A-G]([#b♯♭]|[^a-z]|$|m|dim|aug|sus|add|maj|min)/;
 
-export function readWords(element: ParsedNote): readonly (Syllable | null)[] | undefined {
-  const words = element.lyric?.map(({ syllable, divider }): Syllable | null =>
-    syllable === ''
-      ? null
-      : { text: syllable, ...(divider === '-' && { hyphen: true }), ...(divider === '_' && { extend: true }) },
-  );
-  return words?.some(Boolean) ? words : undefined;
+export function chordText(element: ParsedNote): Pick<TuneEvent, 'chordSymbol' | 'annotation'> {
+  const texts = (element.chord ?? []).map(({ name, position }) => ({
+    text: name.replaceAll('♯', '#').replaceAll('♭', 'b'),
+    symbol: position === 'default' && CHORD.test(name),
+  }));
+  const symbol = texts.find((entry) => entry.symbol)?.text;
+  // Text in quotes that names no chord is said to the player, whatever its place.
+  const annotation = texts.find((entry) => !entry.symbol)?.text;
+  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }) };
 }

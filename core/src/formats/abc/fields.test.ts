@@ -9,7 +9,7 @@ import {
   type Note,
   type Tune,
 } from '../../music/index.ts';
-import { tuneOf } from '../../testing.ts';
+import { tuneOf } from '../../test/testing.ts';
 import { readAbc, writeAbc } from '../index.ts';
 import { decodeText, headerFields, splitBook } from './book.ts';
 

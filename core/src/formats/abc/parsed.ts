@@ -90,7 +90,11 @@ export interface ParsedTune {
   readonly warnings?: readonly string[];
 }
 
-/** Parses one tune without a DOM. */
+/** Parses one tune without a DOM. Undefined where there is none, or where the parser itself stumbles over it. */
 export function parseAbc(text: string): ParsedTune | undefined {
-  return abcjs.parseOnly(text)[0] as unknown as ParsedTune | undefined;
+  try {
+    return abcjs.parseOnly(text)[0] as unknown as ParsedTune | undefined;
+  } catch {
+    return undefined;
+  }
 }

@@ -4,27 +4,26 @@
  */
 import {
   C_MAJOR,
-  TICKS_PER_WHOLE,
-  barLength,
+  fillsBar,
   barNumbers,
-  isPickup,
-  type Bar,
+  misfitText,
   type Key,
   type Metre,
   type Place,
-  type Ticks,
   type Tune,
 } from '../../music/index.ts';
 import type { Problem, ReadResult } from '../problem.ts';
 import { headerFields, splitBook, type AbcTune } from './book.ts';
 import { readKey, readMetre } from './keys.ts';
+import { inOrder, readOrder } from './parts.ts';
 import { parseAbc, type ParsedElement, type ParsedTune } from './parsed.ts';
 import { readTempo } from './tempo.ts';
 import { readVoice, type ReadVoice } from './voice.ts';
 import { explainWarnings } from './warnings.ts';
+import { withWords } from './words.ts';
 
 /** Larger than any tune book; keeps a hostile file from holding the process. */
-export const MAX_ABC_CHARACTERS = 8_000_000;
+const MAX_ABC_CHARACTERS = 8_000_000;
 
 export interface AbcTuneEntry {
   /** From 1, in the order of the file. */
@@ -45,9 +44,26 @@ export interface AbcOptions {
   readonly voice?: number;
 }
 
-/** The tunes of a file, without reading their notes. */
-export function listAbc(source: string): readonly AbcTuneEntry[] {
-  return splitBook(source).map(({ title }, index) => ({ number: index + 1, title: title || `Tune ${index + 1}` }));
+/** A file of tunes, taken apart once, so that a book of thousands costs each tune the same. */
+export interface AbcBook {
+  readonly tunes: readonly AbcTuneEntry[];
+  /** Reads one tune. */
+  read(options?: AbcOptions): ReadResult<AbcReading>;
+}
+
+/** The tunes of a file, without reading their notes. A text that is no ABC at all is refused. */
+export function openAbcBook(source: string): ReadResult<AbcBook> {
+  const early = refuse(source);
+  if (early) return { ok: false, problems: [early] };
+  const book = splitBook(source);
+  return {
+    ok: true,
+    value: {
+      tunes: book.map(({ title }, index) => ({ number: index + 1, title: title || `Tune ${index + 1}` })),
+      read: ({ tune = 1, voice = 1 } = {}) => readEntry(book, tune, voice),
+    },
+    notices: [],
+  };
 }
 
 /**
@@ -57,22 +73,25 @@ export function listAbc(source: string): readonly AbcTuneEntry[] {
  * @example readAbc('X:1\nT:Lamp Oil\nM:2/4\nL:1/8\nK:D\nAd fd|') // { ok: true, value: { tune, voices }, … }
  */
 export function readAbc(source: string, options: AbcOptions = {}): ReadResult<AbcReading> {
-  const early = refuse(source);
-  if (early) return { ok: false, problems: [early] };
-  const book = splitBook(source);
-  const entry = book[(options.tune ?? 1) - 1];
+  const book = openAbcBook(source);
+  return book.ok ? book.value.read(options) : book;
+}
+
+function readEntry(book: readonly AbcTune[], tune: number, voice: number): ReadResult<AbcReading> {
+  const entry = book[tune - 1];
   if (!entry) {
     return fail(
-      `The file has ${book.length} ${book.length === 1 ? 'tune' : 'tunes'}; there is no tune ${options.tune}.`,
+      `The file has ${book.length} ${book.length === 1 ? 'tune' : 'tunes'}; there is no tune ${tune}.`,
       'Choose another number.',
     );
   }
-  const parsed = parseAbc(entry.text);
+  // The parser knows two of the three ways to write "end and begin again"; places stay what they are.
+  const parsed = parseAbc(entry.text.replaceAll(':|:', ':: '));
   const problems = explainWarnings(parsed?.warnings ?? [], (line) => entry.lines[line - 1] ?? line);
   const errors = problems.filter(({ severity }) => severity === 'error');
   if (errors.length > 0) return { ok: false, problems };
   if (!parsed) return fail('No tune was found here.', 'An ABC tune has a line K: with the key, and notes after it.');
-  return build(entry, parsed, options.voice ?? 1, problems);
+  return build(entry, parsed, voice, problems);
 }
 
 function fail(message: string, remedy: string, place: Partial<Place> = {}): { ok: false; problems: Problem[] } {
@@ -141,6 +160,9 @@ function build(
       lastLine(entry),
     );
   }
+  const order = readOrder(field('P')[0] ?? '');
+  const sung = withWords(read.bars, entry.text, entry.lines);
+  const ordered = (order && inOrder(sung, read.slurs, order)) ?? { bars: sung, slurs: read.slurs };
   const tune: Tune = {
     title: field('T')[0] ?? 'Untitled',
     alsoKnownAs: field('T').slice(1),
@@ -156,8 +178,8 @@ function build(
       ...field('W'),
     ],
     tempo: readTempo(parsed.metaText.tempo),
-    bars: read.bars,
-    slurs: read.slurs,
+    bars: ordered.bars,
+    slurs: ordered.slurs,
   };
   const notices = [
     ...problems,
@@ -227,12 +249,12 @@ function headerNotices(fields: ReadonlyMap<string, readonly string[]>): readonly
             remedy: 'Add the key, for example K:D.',
           },
         ]),
-    ...(order && order.length > 1
+    ...(order && !readOrder(order)
       ? [
           {
             severity: 'notice' as const,
-            message: `The order of parts “${order}” is not carried over; the tune is played as it is written.`,
-            remedy: 'Use repeat signs.',
+            message: `The order of parts “${order}” was not understood; the tune is played as it is written.`,
+            remedy: 'Write it like AABB or (AB)2C, or use repeat signs.',
           },
         ]
       : []),
@@ -243,50 +265,14 @@ function headerNotices(fields: ReadonlyMap<string, readonly string[]>): readonly
 function barNotices({ bars }: ReadVoice): readonly Problem[] {
   const numbers = barNumbers(bars);
   return bars.flatMap((bar, index): Problem[] => {
-    const full = barLength(bar.metre);
-    if (bar.length === full || isPickup(bars, index) || completesBar(bars, index)) return [];
+    if (fillsBar(bars, index)) return [];
     return [
       {
         severity: 'notice',
-        message: `Bar ${numbers[index]} is ${amountText(Math.abs(bar.length - full))} too ${bar.length > full ? 'long' : 'short'} for ${bar.metre.beats}/${bar.metre.unit}.`,
+        message: `Bar ${numbers[index]} is ${misfitText(bar)}.`,
         remedy: 'Check the note lengths in this bar.',
         ...bar.events[0]?.source,
       },
     ];
   });
-}
-
-/**
- * A short bar is right where it makes up for another: before a repeat that a pickup opened, at the end
- * of a part, or next to the other half of a split bar.
- */
-function completesBar(bars: readonly Bar[], index: number): boolean {
-  const bar = bars[index]!;
-  const full = barLength(bar.metre);
-  if (bar.length > full) return false;
-  const next = bars[index + 1];
-  const endsSection =
-    !next ||
-    bar.repeatEnd ||
-    bar.endingStop ||
-    bar.barline === 'double' ||
-    bar.barline === 'final' ||
-    next.repeatStart ||
-    next.label !== undefined;
-  const sharesWith = (other: Bar | undefined) => other !== undefined && bar.length + other.length === full;
-  if (sharesWith(next) || sharesWith(bars[index - 1])) return true;
-  return (
-    Boolean(endsSection) &&
-    bars.some((other, at) => at <= index + 1 && other.length < full && isPickup(bars, at) && sharesWith(other))
-  );
-}
-
-/** "an eighth", "3 sixteenths": a length in the largest note value that counts it whole. */
-function amountText(length: Ticks): string {
-  const names = ['whole note', 'half', 'quarter', 'eighth', 'sixteenth', '32nd', '64th'] as const;
-  const power = names.findIndex((_, index) => length % (TICKS_PER_WHOLE / 2 ** index) === 0);
-  if (power < 0) return 'a little';
-  const count = length / (TICKS_PER_WHOLE / 2 ** power);
-  if (count > 1) return `${count} ${names[power]}${power === 1 ? '' : 's'}`.replace('half', 'halves');
-  return `${names[power] === 'eighth' ? 'an' : 'a'} ${names[power]}`;
 }

@@ -2,6 +2,7 @@
 import {
   TICKS_PER_WHOLE,
   LETTERS,
+  LONGEST_NOTE,
   barLength,
   isPickup,
   signatureAlter,
@@ -24,11 +25,14 @@ import {
   type TuneEvent,
 } from '../../music/index.ts';
 import type { Problem } from '../problem.ts';
-import { LEFT_OF, RIGHT_OF, chordText, readEndings, readWords, realLength, tieOn } from './elements.ts';
+import { LEFT_OF, RIGHT_OF, chordText, readEndings, realLength, tieOn } from './elements.ts';
 import { alterOf, readKey, readMetre } from './keys.ts';
 import type { ParsedBar, ParsedElement, ParsedKey, ParsedMeter, ParsedNote, ParsedTempo } from './parsed.ts';
 import { readSign } from './signs.ts';
 import { readTempo } from './tempo.ts';
+
+/** Bars of rest that one sign can stand for. */
+const MOST_BAR_RESTS = 500;
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 type OpenBar = Mutable<Bar> & { events: TuneEvent[] };
@@ -114,7 +118,9 @@ class VoiceReader {
     const placed = bars.map((bar, index) =>
       isPickup(bars, index) ? { ...bar, offset: barLength(bar.metre) - bar.length } : bar,
     );
-    return { bars: placed, slurs: this.slurs, notices: [...this.notices, ...this.unclosedSlurs()] };
+    // A slur that never ends is kept open, so that the desk can show and mend it.
+    const open = [...this.openSlurs.values()].map((id) => ({ from: id, to: id }));
+    return { bars: placed, slurs: [...this.slurs, ...open], notices: [...this.notices, ...this.unclosedSlurs()] };
   }
 
   private unclosedSlurs(): Problem[] {
@@ -122,7 +128,7 @@ class VoiceReader {
       const source = this.bars.flatMap((bar) => bar.events).find((event) => event.id === id)?.source;
       return {
         severity: 'notice',
-        message: 'A slur that begins here never ends; it was left out.',
+        message: 'A slur that begins here never ends.',
         remedy: 'Put ) after its last note.',
         ...source,
       };
@@ -174,12 +180,13 @@ class VoiceReader {
   }
 
   private readBar(element: ParsedBar): void {
-    const right = RIGHT_OF[element.type] ?? {};
+    let right = RIGHT_OF[element.type] ?? {};
     const left = LEFT_OF[element.type] ?? {};
     for (const name of element.decoration ?? []) this.readNavigation(name);
-    if (this.bar.events.length > 0) {
-      this.closeBar(right.barline ?? 'single');
-    }
+    const closes = this.bar.events.length > 0;
+    if (closes) this.closeBar(right.barline ?? 'single');
+    // A bracket that opens a line comes with a bar line of its own that nobody sees.
+    else if (right.barline === 'invisible') right = {};
     const last = this.bars.at(-1);
     if (last) {
       if (right.barline && right.barline !== 'single' && last.barline === 'single') last.barline = right.barline;
@@ -228,7 +235,7 @@ class VoiceReader {
 
   /** Z: whole bars of rest. */
   private readBarRests(element: ParsedNote): void {
-    const count = element.rest?.type === 'multimeasure' ? (element.rest.text ?? 1) : 1;
+    const count = element.rest?.type === 'multimeasure' ? Math.min(element.rest.text ?? 1, MOST_BAR_RESTS) : 1;
     const length = barLength(this.metre);
     for (let bar = 0; bar < count; bar += 1) {
       if (bar > 0) this.closeBar('single');
@@ -252,7 +259,9 @@ class VoiceReader {
   }
 
   private addEvent(element: ParsedNote): void {
-    const notated = Math.round(element.duration * TICKS_PER_WHOLE);
+    const asked = Math.round(element.duration * TICKS_PER_WHOLE);
+    const notated = Math.min(asked, LONGEST_NOTE);
+    if (asked > notated) this.notice(element.startChar, 'This note is longer than 32 whole notes; it was shortened.');
     const scale = this.tuplet ? this.tuplet.normal / this.tuplet.actual : 1;
     const duration = Math.round(notated * scale);
     if (duration <= 0) return;
@@ -310,14 +319,12 @@ class VoiceReader {
       ...(parsed.startTie && { tied: true }),
       ...(fingers[index] !== undefined && { finger: fingers[index] }),
     }));
-    const words = role === 'head' ? readWords(element) : undefined;
     const note: Note = {
       kind: 'note',
       ...base,
       heads: [...heads].sort((a, b) => step(a.pitch) - step(b.pitch) || a.pitch.alter - b.pitch.alter),
       ...(graces.length > 0 && { graces }),
       ...signs,
-      ...(words && { words }),
     };
     this.bar.events.push(note);
     this.lastNote = note;

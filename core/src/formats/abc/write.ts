@@ -94,7 +94,8 @@ function keyText(key: Key): string {
 
 function musicLines(tune: Tune): readonly string[] {
   const slurStarts = count(tune.slurs.map(({ from }) => from));
-  const slurEnds = count(tune.slurs.map(({ to }) => to));
+  // A slur that nobody closed goes out as it came in.
+  const slurEnds = count(tune.slurs.filter(({ from, to }) => from !== to).map(({ to }) => to));
   const marked = tune.bars.some((bar) => bar.events.some((event) => event.kind === 'note' && event.lineEnd));
   const lines: string[] = [];
   let music = '';

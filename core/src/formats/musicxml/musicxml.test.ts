@@ -1,6 +1,6 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { describe, expect, it } from 'vitest';
-import { tuneOf } from '../../testing.ts';
+import { tuneOf } from '../../test/testing.ts';
 import { writeMusicXml } from './write.ts';
 
 const parser = new XMLParser({

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Note } from '../../music/index.ts';
 import { mapNotes } from '../../music/index.ts';
-import { tuneOf, type Header } from '../../testing.ts';
+import { tuneOf, type Header } from '../../test/testing.ts';
 import { beamsOf } from './beams.ts';
 import { writeMusicXml } from './write.ts';
 

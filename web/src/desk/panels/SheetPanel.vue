@@ -3,6 +3,7 @@
 import { nextTick, ref, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
 import { mdiDownload, mdiPrinter } from '@mdi/js';
+import type { Ending } from '@nokta/core/files';
 import { PAPERS, PAPER_SIZE, type Paper } from '@nokta/core/sheet';
 import { api, fileUrl, messageOf } from '../../api/client.ts';
 import { useDesk } from '../store.ts';
@@ -11,10 +12,19 @@ const desk = useDesk();
 const paper = useStorage<Paper>('nokta-paper', 'a4');
 const pages = ref<readonly string[]>([]);
 const failure = ref('');
+/** Open formats, each for what other programs do with it. */
+const FORMATS: readonly { readonly ending: Ending; readonly name: string; readonly tab?: boolean }[] = [
+  { ending: 'musicxml', name: 'MusicXML' },
+  { ending: 'mxl', name: 'MusicXML, packed' },
+  { ending: 'musicxml', name: 'MusicXML with tab', tab: true },
+  { ending: 'abc', name: 'ABC' },
+  { ending: 'mid', name: 'MIDI' },
+  { ending: 'nokta.json', name: 'Nokta file' },
+];
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
 
 watch(
-  () => [desk.record?.id, desk.record?.version, desk.saveState, desk.tune?.title, paper.value] as const,
+  () => [desk.record?.id, desk.record?.version, desk.saveState, desk.tune?.version, paper.value] as const,
   async ([id, , state]) => {
     if (!id || state === 'saving') return;
     try {
@@ -63,8 +73,17 @@ async function print(): Promise<void> {
     </div>
     <section v-if="desk.record">
       <h3>Open formats</h3>
-      <v-btn size="small" variant="outlined" :href="fileUrl.musicXml(desk.record.id)" download>MusicXML</v-btn>
-      <v-btn size="small" variant="outlined" class="ml-2" :href="fileUrl.abc(desk.record.id)" download>ABC</v-btn>
+      <div class="formats">
+        <v-btn
+          v-for="{ ending, name, tab } in FORMATS"
+          :key="name"
+          size="small"
+          variant="outlined"
+          :href="fileUrl.tune(desk.record.id, ending, tab)"
+          download
+          >{{ name }}</v-btn
+        >
+      </div>
     </section>
     <Teleport to="body">
       <div class="print-pages" aria-hidden="true">
@@ -78,6 +97,11 @@ async function print(): Promise<void> {
 .panel {
   display: grid;
   gap: 12px;
+}
+.formats {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 .actions {
   display: flex;

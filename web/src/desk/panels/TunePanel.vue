@@ -1,103 +1,136 @@
 <script setup lang="ts">
-/** What the tune is, at a glance, and what there is to learn. */
-import { computed, ref, watch } from 'vue';
-import { barNumbers, beatTempoText, keyName, midi, pitchName } from '@nokta/core/music';
+/** The tune: what it is at a glance; writing and mending it; the same as ABC; its named versions. */
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
+import { mdiPencilOutline } from '@mdi/js';
+import type { Tune } from '@nokta/core/music';
+import LookOverCard from '../LookOverCard.vue';
+import PanelTabs from '../PanelTabs.vue';
+import VersionList from '../write/VersionList.vue';
+import WritePanel from '../write/WritePanel.vue';
+import { useWriter } from '../write/writer.ts';
 import { useDesk } from '../store.ts';
 
+/** The text editor is large and not always wanted. */
+const AbcEditor = defineAsyncComponent(() => import('../write/AbcEditor.vue'));
+
 const desk = useDesk();
-const title = ref('');
-watch(
-  () => desk.tune?.title,
-  (now) => (title.value = now ?? ''),
-  { immediate: true },
-);
+const writer = useWriter();
+const tab = ref<'look' | 'abc' | 'versions'>('look');
+const TABS = [
+  { id: 'look', label: 'Tune' },
+  { id: 'abc', label: 'ABC' },
+  { id: 'versions', label: 'Versions' },
+] as const;
 
-const facts = computed(() => {
-  const arrangement = desk.arrangement;
-  const first = arrangement?.tune.bars[0];
-  if (!arrangement || !first) return [];
-  const { tune, form, tempo } = arrangement;
-  const pitches = desk.notes.flatMap(({ pitches: heads }) => heads).sort((a, b) => midi(a) - midi(b));
-  return [
-    ['Style', tune.style],
-    ['Composer', tune.composer],
-    ['Key', keyName(first.key)],
-    ['Metre', `${first.metre.beats}/${first.metre.unit}`],
-    ['Bars', String(barNumbers(tune.bars).at(-1))],
-    ['Form', form.parts.map(({ label, times }) => label.repeat(times)).join('')],
-    ['Range', `${pitchName(pitches[0]!)} to ${pitchName(pitches.at(-1)!)}`],
-    ['Tempo', beatTempoText(first.metre, tempo)],
-  ].filter(([, value]) => value);
-});
-const plan = computed(() => {
-  const form = desk.arrangement?.form;
-  if (!form) return null;
-  const labels = (ids: readonly string[]) =>
-    ids.map((id) => desk.phrases.find((phrase) => phrase.id === id)?.label ?? id).join(', ');
-  return { ...form.learn, most: labels(form.learn.mostTuneFirst) };
-});
+const FIELDS = [
+  { name: 'title', label: 'Title' },
+  { name: 'style', label: 'Style' },
+  { name: 'composer', label: 'Composer' },
+] as const;
+
+function setField(name: (typeof FIELDS)[number]['name'], text: string): void {
+  const written = text.trim();
+  if (name === 'title' && written === '') return;
+  void desk.setFields({ [name]: written } as Partial<Tune>, name === 'title' ? 'rename' : name);
+}
+
+function setNames(text: string): void {
+  const names = text.split(/[;\n]/).map((name) => name.trim());
+  void desk.setFields({ alsoKnownAs: names.filter(Boolean) }, 'other names');
+}
+
+function setNotes(text: string): void {
+  void desk.setFields(
+    {
+      notes: text
+        .split('\n')
+        .map((line) => line.trim())
+        .filter(Boolean),
+    },
+    'notes',
+  );
+}
+
 const tempo = computed(() => Math.round(desk.arrangement?.tempo ?? 96));
-
 function setTempo(value: string): void {
   const bpm = Number(value);
   if (bpm >= 20 && bpm <= 400 && bpm !== tempo.value) void desk.decide({ tempo: bpm }, 'change the tempo');
 }
+
+const valueOf = (event: Event) => (event.target as HTMLInputElement).value;
+// Versions and text belong to the tune that is open.
+watch(
+  () => desk.tune?.id,
+  () => (tab.value = 'look'),
+);
 </script>
 
 <template>
-  <div>
-    <v-text-field
-      v-model="title"
-      label="Title"
-      class="mb-3"
-      @change="desk.rename(title)"
-      @keydown.enter="desk.rename(title)"
-    />
-    <dl>
-      <template v-for="[name, value] in facts" :key="name">
-        <dt>{{ name }}</dt>
-        <dd>{{ value }}</dd>
-      </template>
-    </dl>
-    <v-text-field
-      class="mt-3"
-      type="number"
-      label="Working tempo (quarters a minute)"
-      :model-value="tempo"
-      min="20"
-      max="400"
-      @change="setTempo(($event.target as HTMLInputElement).value)"
-    />
-    <section v-if="plan" class="plan">
-      <h3>To learn</h3>
-      <p class="big">Learn {{ plan.newBars }} bars, play {{ plan.totalBars }}.</p>
-      <p>Most of the tune first: {{ plan.most }}.</p>
-    </section>
+  <div class="panel">
+    <PanelTabs v-model="tab" label="Tune" :tabs="TABS">
+      <v-btn
+        class="write"
+        size="small"
+        :variant="writer.active ? 'flat' : 'outlined'"
+        :color="writer.active ? 'primary' : undefined"
+        :prepend-icon="mdiPencilOutline"
+        :aria-pressed="writer.active"
+        @click="writer.active ? writer.stop() : writer.start(desk.selectedId)"
+        >{{ writer.active ? 'Done' : 'Write' }}</v-btn
+      >
+    </PanelTabs>
+    <AbcEditor v-if="tab === 'abc'" />
+    <VersionList v-else-if="tab === 'versions'" />
+    <WritePanel v-else-if="writer.active" />
+    <template v-else>
+      <p v-if="writer.troubles.length > 0" class="trouble">
+        {{ writer.troubles[0]!.message }}
+        <v-btn size="small" variant="outlined" @click="(writer.start(), writer.nextTrouble())">Mend it</v-btn>
+      </p>
+      <LookOverCard />
+      <v-text-field
+        v-for="{ name, label } in FIELDS"
+        :key="name"
+        :label="label"
+        :model-value="desk.tune?.tune[name]"
+        @change="setField(name, valueOf($event))"
+      />
+      <v-text-field
+        label="Also known as (; between names)"
+        :model-value="desk.tune?.tune.alsoKnownAs.join('; ')"
+        @change="setNames(valueOf($event))"
+      />
+      <v-textarea
+        label="Notes"
+        rows="2"
+        auto-grow
+        :model-value="desk.tune?.tune.notes.join('\n')"
+        @change="setNotes(valueOf($event))"
+      />
+      <v-text-field
+        type="number"
+        label="Working tempo (quarters a minute)"
+        :model-value="tempo"
+        min="20"
+        max="400"
+        @change="setTempo(valueOf($event))"
+      />
+    </template>
   </div>
 </template>
 
 <style scoped>
-dl {
+.panel {
   display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 3px 14px;
-  margin: 0;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 10px;
 }
-dt {
-  color: var(--soft);
+.write {
+  margin: 0 0 4px auto;
 }
-dd {
-  margin: 0;
-}
-.plan {
-  margin-top: 18px;
-}
-h3 {
-  font-size: 1.05rem;
-}
-.big {
-  margin: 4px 0;
-  font-size: 1.1rem;
+.trouble {
+  padding: 6px 10px;
+  border-left: 4px solid rgb(var(--v-theme-error));
 }
 p {
   margin: 0;

@@ -1,6 +1,6 @@
 /** Help for tests: tunes from a line of ABC. Not part of any public index. */
-import { readAbc } from './formats/index.ts';
-import { midi, soundingNotes, type Tune } from './music/index.ts';
+import { readAbc } from '../formats/index.ts';
+import { midi, soundingNotes, type Tune } from '../music/index.ts';
 
 export interface Header {
   readonly key?: string;

@@ -3,18 +3,19 @@ import { randomUUID } from 'node:crypto';
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
 import type { ArrangementRecord } from '@nokta/api';
 import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
-import type { Database } from './db/open.ts';
-import { arrangements, decisions as history, tunes } from './db/schema.ts';
-import { Refusal, notFound } from './problems.ts';
+import type { Database } from '../db/open.ts';
+import { arrangements, decisions as history, tuneSteps, tunes } from '../db/schema.ts';
+import { Refusal, notFound } from '../problems.ts';
 
 type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
-type Access = Database | Transaction;
+/** The store, or a transaction of it. */
+export type Access = Database | Transaction;
 
 export async function addArrangement(db: Access, tuneId: string, decisions: Decisions): Promise<ArrangementRecord> {
   const id = randomUUID();
   await db.insert(arrangements).values({ id, tuneId });
   await db.insert(history).values({ arrangementId: id, step: 0, label: 'start', decisions });
-  return { id, tuneId, decisions, version: 1, undo: null, redo: null };
+  return { id, tuneId, decisions, version: 1, undo: null, redo: null, undoAt: null, redoAt: null };
 }
 
 export async function arrangementsOf(db: Access, tuneId: string): Promise<readonly ArrangementRecord[]> {
@@ -47,6 +48,8 @@ async function record(db: Access, row: typeof arrangements.$inferSelect): Promis
     version: row.version,
     undo: row.step > 0 ? now.label : null,
     redo: next?.label ?? null,
+    undoAt: row.step > 0 ? now.madeAt.toISOString() : null,
+    redoAt: next?.madeAt.toISOString() ?? null,
   };
 }
 
@@ -63,8 +66,15 @@ export async function decide(
     const step = row.step + 1;
     await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
     await tx.insert(history).values({ arrangementId: id, step, label, decisions });
+    await forgetTuneRedo(tx, row.tuneId);
     return moveTo(tx, row, step);
   });
+}
+
+/** What was undone in the tune was undone before this decision was made. */
+async function forgetTuneRedo(tx: Transaction, tuneId: string): Promise<void> {
+  const [tune] = await tx.select({ step: tunes.step }).from(tunes).where(eq(tunes.id, tuneId));
+  if (tune) await tx.delete(tuneSteps).where(and(eq(tuneSteps.tuneId, tuneId), gt(tuneSteps.step, tune.step)));
 }
 
 export async function walk(db: Database, id: string, version: number, direction: 1 | -1): Promise<ArrangementRecord> {
@@ -113,5 +123,5 @@ export async function computeArrangement(db: Database, id: string): Promise<Arra
   const { tuneId, decisions } = await findArrangement(db, id);
   const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
   if (!row) throw notFound('tune');
-  return arrange({ ...row.tune, title: row.title }, decisions);
+  return arrange(row.tune, decisions);
 }

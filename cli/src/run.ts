@@ -1,0 +1,57 @@
+/** What the command line does with its words. */
+import { convert, finger, form, sheet, tension, type Command } from './commands.ts';
+import { InputError } from './input.ts';
+import { UsageError, readOptions } from './options.ts';
+
+const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about: string }>> = {
+  convert: { run: convert, about: 'FILE -o OUT        write the tune as .abc, .musicxml, .mxl, .mid or .nokta.json' },
+  form: { run: form, about: 'FILE               parts, phrases, what is the same, what is left to learn' },
+  finger: {
+    run: finger,
+    about: 'FILE               strings and fingers, with the price of every alternative in --json',
+  },
+  sheet: { run: sheet, about: 'FILE -o OUT        the finger tab sheet as .svg or .pdf' },
+  tension: { run: tension, about: '--tuning T         what a tuning does to the strings' },
+};
+
+const HELP = `nokta <command> <file> [options]
+
+${Object.entries(COMMANDS)
+  .map(([name, { about }]) => `  ${name.padEnd(8)} ${about}`)
+  .join('\n')}
+
+<file> is .abc, .musicxml, .xml, .mxl, .mid, .nokta.json or a .zip of them, known by what is inside;
+or - with --from and one of these endings.
+  --json                    print JSON
+  --tune N, --voice N       which tune of the file, which voice (1)
+  --instrument NAME         violin, viola, cello, bass (violin)
+  --tuning T                a preset, or pitches low to high: A3,E4,A4,E5
+  --transpose N             semitones
+  --tempo N                 quarters per minute (the tune's, else 96)
+  --bare                    the bare version: one note a beat
+  --no-fourth               the learner has no fourth finger
+  --max-position P          half, I, II
+  --bass-school S           three or four fingers
+  --paper P                 a4 or letter (a4)
+  --tab                     MusicXML with a staff of finger tablature
+
+Exit code 0, or 2 for input or options that cannot be used.`;
+
+/** @returns the exit code: 0, or 2 for input or options that cannot be used */
+export async function run(args: readonly string[]): Promise<number> {
+  const [name, ...rest] = args;
+  const command = COMMANDS[name ?? ''];
+  if (name === undefined || name === '--help' || name === '-h' || rest.includes('--help') || rest.includes('-h')) {
+    console.log(HELP);
+    return 0;
+  }
+  try {
+    if (!command) throw new UsageError(`There is no command “${name}”. Commands: ${Object.keys(COMMANDS).join(', ')}.`);
+    console.log(await command.run(readOptions(rest)));
+    return 0;
+  } catch (error) {
+    if (!(error instanceof UsageError || error instanceof InputError)) throw error;
+    console.error(error.message);
+    return 2;
+  }
+}

@@ -1,0 +1,76 @@
+/** The list inside a backup: which tunes it holds, and when each was last changed. */
+import { z } from 'zod';
+import { decodeText, openZip, type ReadResult } from '../formats/index.ts';
+
+export const BACKUP_LIST = 'library.json';
+const FORMAT = 'nokta-backup';
+const VERSION = 1;
+
+export interface BackupEntry {
+  readonly id: string;
+  readonly title: string;
+  /** ISO 8601. */
+  readonly updatedAt: string;
+  /** Name of its Nokta file in the archive. */
+  readonly file: string;
+}
+
+export interface BackupList {
+  readonly madeAt: string;
+  readonly tunes: readonly BackupEntry[];
+}
+
+const schema = z.object({
+  format: z.literal(FORMAT),
+  version: z.literal(VERSION),
+  madeAt: z.iso.datetime(),
+  tunes: z
+    .array(
+      z.object({ id: z.uuid(), title: z.string().max(300), updatedAt: z.iso.datetime(), file: z.string().max(200) }),
+    )
+    .max(200_000),
+});
+
+export function backupList(tunes: readonly BackupEntry[], madeAt: string): string {
+  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes }, null, 1)}\n`;
+}
+
+/** A backup that was opened: its list, and each tune's file as text. */
+export interface Backup extends BackupList {
+  text(file: string): ReadResult<string>;
+}
+
+/** @returns null where the archive is no backup; its problems where it is a damaged one */
+export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
+  const opened = openZip(bytes);
+  if (!opened.ok || !opened.value.names.includes(BACKUP_LIST)) return null;
+  const archive = opened.value;
+  const entry = archive.entry(BACKUP_LIST);
+  if (!entry.ok) return entry;
+  const parsed = schema.safeParse(jsonOf(decodeText(entry.value)));
+  if (parsed.success) {
+    const text = (file: string): ReadResult<string> => {
+      const found = archive.entry(file);
+      return found.ok ? { ok: true, value: decodeText(found.value), notices: [] } : found;
+    };
+    return { ok: true, value: { madeAt: parsed.data.madeAt, tunes: parsed.data.tunes, text }, notices: [] };
+  }
+  return {
+    ok: false,
+    problems: [
+      {
+        severity: 'error',
+        message: 'The list inside this backup is damaged, or a newer Nokta wrote it.',
+        remedy: 'Bring Nokta up to date, or open another backup.',
+      },
+    ],
+  };
+}
+
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,60 @@
+/** Any file out: an arrangement in each open format, by the ending of its name. */
+import { arrangementXml, markedTune, type Arrangement } from '../arrange/index.ts';
+import { packMxl, writeAbc, writeMidi } from '../formats/index.ts';
+import { INSTRUMENT } from '../instrument/index.ts';
+import { writeNokta, type NoktaContents } from './nokta.ts';
+
+export const ENDINGS = ['abc', 'musicxml', 'mxl', 'mid', 'nokta.json'] as const;
+export type Ending = (typeof ENDINGS)[number];
+
+/** The ending that a file name has, `.xml` and `.midi` included; null for any other. */
+export function endingOf(name: string): Ending | null {
+  const lower = name.toLowerCase();
+  if (lower.endsWith('.xml')) return 'musicxml';
+  if (lower.endsWith('.midi')) return 'mid';
+  return ENDINGS.find((ending) => lower.endsWith(`.${ending}`)) ?? null;
+}
+
+export interface SaveOptions {
+  /** MusicXML with a staff of finger tablature. */
+  readonly tab?: boolean;
+}
+
+export const MEDIA_TYPE: Readonly<Record<Ending, string>> = {
+  abc: 'text/vnd.abc; charset=utf-8',
+  musicxml: 'application/vnd.recordare.musicxml+xml',
+  mxl: 'application/vnd.recordare.musicxml',
+  mid: 'audio/midi',
+  'nokta.json': 'application/json',
+};
+
+/** The tune as it is set in this arrangement. A Nokta file holds the tune as brought in, with all decisions. */
+export function saveArrangement(
+  arrangement: Arrangement,
+  ending: Ending,
+  contents: NoktaContents,
+  options: SaveOptions = {},
+): string | Uint8Array {
+  switch (ending) {
+    case 'abc':
+      return writeAbc(markedTune(arrangement));
+    case 'musicxml':
+      return arrangementXml(arrangement, options);
+    case 'mxl':
+      return packMxl(arrangementXml(arrangement, options));
+    case 'mid':
+      return midiOf(arrangement);
+    case 'nokta.json':
+      return writeNokta(contents);
+  }
+}
+
+/** General MIDI's programs for the four instruments. */
+const PROGRAM = { violin: 40, viola: 41, cello: 42, bass: 43 } as const;
+
+function midiOf({ tune, decisions, tempo }: Arrangement): Uint8Array {
+  const { instrument } = decisions;
+  // The working tempo is what the teacher hears; it goes into the file too.
+  const own = decisions.tempo === null ? tune : { ...tune, tempo: null };
+  return writeMidi(own, { partName: INSTRUMENT[instrument].name, program: PROGRAM[instrument], tempo });
+}

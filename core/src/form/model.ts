@@ -1,0 +1,198 @@
+/** What the analysis of form says. Section "Form" of the domain; everything here is derived, nothing is stored. */
+import type { Key, Ticks } from '../music/index.ts';
+
+/** A place as people count it. Beats count from 1 and may be fractions. */
+export interface BarBeat {
+  readonly bar: number;
+  readonly beat: number;
+}
+
+/** Written ticks, `to` exclusive. */
+export interface Span {
+  readonly from: Ticks;
+  readonly to: Ticks;
+}
+
+export const RELATIONS = [
+  'new',
+  'same',
+  'same-but-ending',
+  'same-but-start',
+  'same-start',
+  'same-rhythm',
+  'transposed',
+  'octave',
+] as const;
+export type RelationKind = (typeof RELATIONS)[number];
+
+/** One place where two phrases part company. */
+export interface Difference {
+  /** "bar 4: G F♯ G instead of A F♯ D". */
+  readonly text: string;
+  /** Notes here and notes there; one of them may be empty. */
+  readonly own: readonly string[];
+  readonly other: readonly string[];
+}
+
+export interface Relation {
+  readonly kind: RelationKind;
+  /** Id of the earlier phrase; null for new material. */
+  readonly of: string | null;
+  /** Plain words, short; empty for an exact repeat. */
+  readonly differs: string;
+  /** The same in full, with the notes of both places. */
+  readonly differences: readonly Difference[];
+}
+
+/** A bar of this phrase that is a bar of an earlier one, where the phrase as a whole is new. */
+export interface SharedBar {
+  /** As people count. */
+  readonly bar: number;
+  readonly ofPhrase: string;
+  readonly ofBar: number;
+}
+
+export const MOTIONS = ['scale', 'chromatic', 'arpeggio', 'repeated', 'neighbour', 'leap', 'pedal', 'turn'] as const;
+export type MotionKind = (typeof MOTIONS)[number];
+
+/** What a stretch of a phrase does, for talking it through. */
+export interface Motion {
+  readonly kind: MotionKind;
+  readonly notes: readonly string[];
+  readonly direction: 'up' | 'down' | 'level';
+  /** "runs up from D to A", "arpeggio of G, up". */
+  readonly text: string;
+}
+
+/** A figure that a phrase is made of. */
+export interface Figure {
+  /** Comes again at once on other steps; at the octave; as it was; or running across the beats. */
+  readonly kind: 'sequence' | 'echo' | 'again' | 'across';
+  readonly text: string;
+  readonly notes: readonly string[];
+}
+
+export interface Phrase extends Span {
+  readonly id: string;
+  /** Letter of the part and number, or the teacher's name. */
+  readonly label: string;
+  readonly start: BarBeat;
+  /** Place of its last note. */
+  readonly end: BarBeat;
+  /** First bar line inside; what sounds before it is the phrase's pickup. */
+  readonly downbeat: Ticks;
+  /** Whole bars as it is played once, the pickup not counted. */
+  readonly bars: number;
+  readonly closing: 'open' | 'closed';
+  /** The note that it comes to rest on. */
+  readonly restsOn: string | null;
+  readonly relation: Relation;
+  readonly shares: readonly SharedBar[];
+  readonly motions: readonly Motion[];
+  readonly figures: readonly Figure[];
+  /** The teacher set it, or agreed with it. */
+  readonly held: boolean;
+  /** The teacher gave it a name. */
+  readonly named: boolean;
+  /** Ids of the written notes, in order. */
+  readonly notes: readonly string[];
+}
+
+export interface Part {
+  readonly label: string;
+  /** As people count bars. */
+  readonly bars: readonly [number, number];
+  readonly times: number;
+  /** Number of the earlier part, from 0, that this one is written out from again; null for a part of its own. */
+  readonly like: number | null;
+  /** Bars that are counted once through, without the pickup and without later endings. */
+  readonly length: number;
+  readonly phrases: readonly Phrase[];
+}
+
+export interface LickPlace extends BarBeat {
+  readonly notes: readonly string[];
+}
+
+/** A short figure that comes back note for note. */
+export interface Lick {
+  readonly id: string;
+  readonly beats: number;
+  /** Names of its notes: "B G B D". */
+  readonly text: string;
+  readonly places: readonly LickPlace[];
+}
+
+/** What a bar holds beside the other bars. */
+export interface BarMaterial {
+  /** As people count; the two sides of a split bar share it. */
+  readonly number: number;
+  /** Index of the first bar that holds the same; its own where it is new. */
+  readonly material: number;
+  readonly phrase: string;
+  /** Full enough to be learned as a bar: no pickup, no rest. */
+  readonly counts: boolean;
+  /** An earlier bar that it resembles though it is not the same. */
+  readonly like: { readonly bar: number; readonly how: 'octave' | 'transposed' | 'same-rhythm' } | null;
+}
+
+export interface PlanItem {
+  readonly phrase: string;
+  /** Bars that are new when it is learned in this order … */
+  readonly newBars: number;
+  /** … and bars of the tune, as played, that sound once it is known. */
+  readonly covers: number;
+}
+
+export interface LearningPlan {
+  /** Bars that have to be learned … */
+  readonly newBars: number;
+  /** … of so many that are played. */
+  readonly totalBars: number;
+  readonly share: number;
+  readonly inOrder: readonly string[];
+  readonly mostTuneFirst: readonly string[];
+  /** The teacher's own order; null where none was made. */
+  readonly own: readonly string[] | null;
+  /** The order that holds, step by step: the teacher's own, else as it comes. */
+  readonly steps: readonly PlanItem[];
+}
+
+export const TRAITS = [
+  'question and answer',
+  'same ending in every part',
+  'octave echo',
+  'sequences',
+  'across the beat',
+  'crooked',
+  'through-composed',
+  'lead-in',
+  'different endings',
+] as const;
+export type Trait = (typeof TRAITS)[number];
+
+export interface Form {
+  readonly parts: readonly Part[];
+  readonly bars: readonly BarMaterial[];
+  readonly licks: readonly Lick[];
+  readonly learn: LearningPlan;
+  /** The key by which questions and answers were told apart. */
+  readonly key: Key;
+  readonly traits: readonly Trait[];
+}
+
+/** All phrases in written order. */
+export function phrasesOf(form: Pick<Form, 'parts'>): readonly Phrase[] {
+  return form.parts.flatMap(({ phrases }) => phrases);
+}
+
+export const LEAD_IN = 'Lead-in';
+export const TAG = 'Tag';
+
+/** The parts as they are played: "AABB". @example formText(form) // 'AABA' */
+export function formText({ parts }: Pick<Form, 'parts'>): string {
+  return parts
+    .filter(({ label }) => label !== LEAD_IN && label !== TAG)
+    .map(({ label, times }) => label.repeat(times))
+    .join('');
+}

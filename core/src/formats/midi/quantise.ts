@@ -1,0 +1,129 @@
+/**
+ * From played times to written ones: each beat is divided in four or in three, whichever its notes
+ * fit better, and every note begins on the nearest division.
+ */
+import { TICKS_PER_QUARTER, type Midi, type Ticks } from '../../music/index.ts';
+
+/** A note as it was played, in our ticks. */
+export interface PlayedNote {
+  readonly midi: Midi;
+  readonly onset: Ticks;
+  readonly duration: Ticks;
+}
+
+/** Notes that begin together, with written times. */
+export interface QuantisedSound {
+  readonly onset: Ticks;
+  readonly duration: Ticks;
+  /** Low to high. */
+  readonly midis: readonly Midi[];
+}
+
+export interface Quantised {
+  readonly sounds: readonly QuantisedSound[];
+  /** Quarter beats, from time 0, that are divided in three. */
+  readonly tripletBeats: ReadonlySet<number>;
+  /** How far notes were moved on average, in quarters. */
+  readonly moved: number;
+}
+
+export interface Grid {
+  /** Shortest value of beats divided in halves, in ticks. */
+  readonly unit: Ticks;
+  readonly triplets: boolean;
+}
+
+/** Divisions that a file can be read with; the plain ones first. */
+export const GRIDS = {
+  eighth: { unit: TICKS_PER_QUARTER / 2, triplets: false },
+  'eighth-triplets': { unit: TICKS_PER_QUARTER / 2, triplets: true },
+  sixteenth: { unit: TICKS_PER_QUARTER / 4, triplets: false },
+  'sixteenth-triplets': { unit: TICKS_PER_QUARTER / 4, triplets: true },
+  'thirty-second': { unit: TICKS_PER_QUARTER / 8, triplets: false },
+} as const satisfies Record<string, Grid>;
+export type GridId = keyof typeof GRIDS;
+
+/** A beat is read as a triplet only if that is clearly nearer: thirds fit by chance more easily. */
+const TRIPLET_MARGIN: Ticks = TICKS_PER_QUARTER / 40;
+/** A note held for more than this share of the time to the next one is meant to last until there. */
+const HELD_SHARE = 0.6;
+/** Short notes are often played shorter still; no rests are written between them. */
+const ALWAYS_JOINED: Ticks = TICKS_PER_QUARTER / 2;
+
+const distance = (at: Ticks, unit: Ticks) => Math.abs(at - Math.round(at / unit) * unit);
+
+export function quantise(notes: readonly PlayedNote[], grid: Grid): Quantised {
+  const third = TICKS_PER_QUARTER / 3;
+  const tripletBeats = grid.triplets ? findTripletBeats(notes, grid.unit, third) : new Set<number>();
+  const place = (at: Ticks): Ticks => {
+    const beat = Math.floor((at + grid.unit / 4) / TICKS_PER_QUARTER);
+    const unit = tripletBeats.has(beat) ? third : grid.unit;
+    return Math.round(at / unit) * unit;
+  };
+  const starts = new Map<Ticks, PlayedNote[]>();
+  let moved = 0;
+  for (const note of notes) {
+    const onset = place(note.onset);
+    moved += Math.abs(onset - note.onset);
+    starts.set(onset, [...(starts.get(onset) ?? []), note]);
+  }
+  const onsets = [...starts.keys()].sort((a, b) => a - b);
+  const sounds = onsets.map((onset, index): QuantisedSound => {
+    const chord = starts.get(onset)!;
+    const next = onsets[index + 1] ?? Infinity;
+    const end = Math.max(...chord.map((note) => note.onset + note.duration));
+    return {
+      onset,
+      duration: lengthOf(
+        onset,
+        end,
+        next,
+        place,
+        tripletBeats.has(Math.floor(onset / TICKS_PER_QUARTER)) ? third : grid.unit,
+      ),
+      midis: [...new Set(chord.map(({ midi }) => midi))].sort((a, b) => a - b),
+    };
+  });
+  return { sounds, tripletBeats, moved: notes.length > 0 ? moved / notes.length / TICKS_PER_QUARTER : 0 };
+}
+
+/** Until the next note where the gap is short against the note; else to the nearest division. */
+function lengthOf(onset: Ticks, end: Ticks, next: Ticks, place: (at: Ticks) => Ticks, unit: Ticks): Ticks {
+  const room = next - onset;
+  const held = end - onset;
+  if (room <= ALWAYS_JOINED || (held > room * HELD_SHARE && room <= 4 * TICKS_PER_QUARTER)) return room;
+  const rounded = place(end) - onset;
+  const length = rounded > 0 ? rounded : unit;
+  return next - (onset + length) < unit ? room : Math.min(length, room);
+}
+
+function findTripletBeats(notes: readonly PlayedNote[], unit: Ticks, third: Ticks): ReadonlySet<number> {
+  const byBeat = new Map<number, Ticks[]>();
+  for (const { onset } of notes) {
+    const beat = Math.floor((onset + unit / 4) / TICKS_PER_QUARTER);
+    byBeat.set(beat, [...(byBeat.get(beat) ?? []), onset]);
+  }
+  const found = new Set<number>();
+  for (const [beat, onsets] of byBeat) {
+    const inside = onsets.filter((onset) => Math.abs(onset - beat * TICKS_PER_QUARTER) > unit / 4);
+    if (inside.length === 0) continue;
+    const halves = onsets.reduce((sum, onset) => sum + distance(onset, unit), 0);
+    const thirds = onsets.reduce((sum, onset) => sum + distance(onset, third), 0);
+    if (thirds + TRIPLET_MARGIN * inside.length < halves) found.add(beat);
+  }
+  return found;
+}
+
+/** The coarsest division that moves notes hardly more than the finest one does. */
+export function suggestGrid(notes: readonly PlayedNote[]): GridId {
+  const ids = Object.keys(GRIDS) as GridId[];
+  const results = ids.map((id) => {
+    const { moved, sounds } = quantise(notes, GRIDS[id]);
+    // Notes that fall together were one after the other in the file.
+    const lost = notes.length - new Set(notes.map(({ onset }) => onset)).size;
+    return { id, moved, merged: Math.max(0, notes.length - lost - sounds.length) };
+  });
+  const best = Math.min(...results.map(({ moved }) => moved));
+  const fits = results.find(({ moved, merged }) => moved <= best + 0.02 && merged <= notes.length / 50);
+  return fits?.id ?? 'sixteenth-triplets';
+}

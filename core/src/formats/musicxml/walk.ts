@@ -1,0 +1,54 @@
+/** A walk through one measure: where the file's cursor stands, and what was found there for the chosen voice. */
+import { LONGEST_NOTE, TICKS_PER_QUARTER, type Dynamic, type NoteValue, type Ticks } from '../../music/index.ts';
+import type { Ratio } from './note.ts';
+import type { XmlElement } from './tree.ts';
+
+/** A note or rest of the chosen voice with all its heads, still in the file's terms. */
+export interface RawEvent {
+  readonly at: Ticks;
+  readonly length: Ticks;
+  readonly value: NoteValue | null;
+  readonly ratio: Ratio | null;
+  readonly elements: readonly XmlElement[];
+  readonly graces: readonly XmlElement[];
+}
+
+/** Something that belongs to the next note at or after a time. */
+interface Attached<T> {
+  readonly at: Ticks;
+  readonly value: T;
+}
+
+/** Two places nearer than this are the same: roundings of foreign divisions. */
+export const SAME_PLACE: Ticks = TICKS_PER_QUARTER / 64;
+
+export class MeasureWalk {
+  time = 0;
+  /** Furthest place that any voice reaches. */
+  end = 0;
+  readonly events: RawEvent[] = [];
+  readonly chords: Attached<string>[] = [];
+  readonly words: Attached<string>[] = [];
+  readonly dynamics: Attached<Dynamic>[] = [];
+
+  move(by: number): void {
+    this.time = Math.min(LONGEST_NOTE, Math.max(0, this.time + by));
+    this.end = Math.max(this.end, this.time);
+  }
+
+  add(event: Omit<RawEvent, 'at'>): void {
+    this.events.push({ ...event, at: Math.round(this.time) });
+  }
+
+  addHead(note: XmlElement): void {
+    const last = this.events.at(-1);
+    if (last) this.events[this.events.length - 1] = { ...last, elements: [...last.elements, note] };
+  }
+
+  /** Takes out everything of a list that stands before a time; the first of it counts. */
+  take<T>(list: Attached<T>[], before: Ticks): T | undefined {
+    const due = list.filter(({ at }) => at < before - SAME_PLACE);
+    list.splice(0, list.length, ...list.filter((entry) => !due.includes(entry)));
+    return due[0]?.value;
+  }
+}

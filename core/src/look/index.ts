@@ -1,0 +1,3 @@
+/** What to know of a tune before it is taught. */
+export * from './look.ts';
+export type { HardSpot } from './hard.ts';

@@ -1,0 +1,216 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { writeMidi, packMxl, readAbc } from '@nokta/core/formats';
+import { choose, expectAccessible, expectEngraved, findTune, notesOf } from './support.ts';
+
+const note = (step: string, octave: number) =>
+  `<note><pitch><step>${step}</step><octave>${octave}</octave></pitch><duration>4</duration><voice>1</voice><type>whole</type></note>`;
+const part = (id: string, notes: readonly string[]) =>
+  `<part id="${id}">${notes
+    .map(
+      (inside, index) =>
+        `<measure number="${index + 1}">${index === 0 ? '<attributes><divisions>1</divisions><key><fifths>1</fifths></key><time><beats>4</beats><beat-type>4</beat-type></time></attributes>' : ''}${inside}</measure>`,
+    )
+    .join('')}</part>`;
+const SCORE = `<?xml version="1.0" encoding="UTF-8"?><score-partwise version="4.0"><work><work-title>Two Skippers</work-title></work><part-list><score-part id="P1"><part-name>Violin</part-name></score-part><score-part id="P2"><part-name>Violoncello</part-name></score-part></part-list>${part('P1', [note('G', 4), note('A', 4), note('B', 4), note('G', 4)])}${part('P2', [note('G', 2), note('D', 3), note('G', 2), note('G', 2)])}</score-partwise>`;
+
+async function dropFile(page: Page, name: string, bytes: Uint8Array): Promise<void> {
+  const data = await page.evaluateHandle(
+    ({ name: fileName, content }) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([Uint8Array.from(content)], fileName));
+      return transfer;
+    },
+    { name, content: [...bytes] },
+  );
+  await page.dispatchEvent('.library', 'dragenter', { dataTransfer: data });
+  await page.dispatchEvent('.library', 'drop', { dataTransfer: data });
+}
+
+const open = (page: Page, name: string, buffer: Uint8Array) =>
+  page
+    .getByLabel('Tune files')
+    .setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(buffer) });
+
+test('drops a MusicXML file with two parts, and brings in the one that is chosen, set for its instrument', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
+  await dropFile(page, 'skippers.mxl', packMxl(SCORE));
+  await expect(page.getByRole('heading', { name: 'Two Skippers' })).toBeVisible();
+  await expect(page.getByRole('radio')).toHaveCount(2);
+  await expectAccessible(page);
+  await page.getByRole('radio', { name: 'Violoncello' }).check();
+  await page.getByRole('button', { name: 'Keep this tune' }).click();
+  await expectEngraved(page);
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^G2, open G/);
+});
+
+test('reads a MIDI file, suggests its metre and key, and lets them be changed', async ({ page }) => {
+  const read = readAbc('X:1\nT:Low Tide\nM:3/4\nL:1/4\nK:D\nd2 A | F2 A | d2 f | e3 | d2 A | F2 E | D3 |\n');
+  if (!read.ok) throw new Error('unreadable');
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring a tune in' }).click();
+  await open(page, 'low-tide.mid', writeMidi(read.value.tune));
+  await expect(page.getByText('D major · 3/4 · 7 bars')).toBeVisible();
+  await choose(page, 'Metre', '4/4');
+  await expect(page.getByText(/D major · 4\/4/)).toBeVisible();
+});
+
+test('refuses a broken file with a remedy, and goes on', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring a tune in' }).click();
+  await open(page, 'torn.musicxml', Buffer.from(SCORE.slice(0, 700)));
+  await expect(page.getByRole('alert')).toContainText('Export the file again');
+  await expect(page.getByRole('button', { name: 'Keep this tune' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Another one' }).click();
+  await open(page, 'torn.mid', Buffer.from('MThd'));
+  await expect(page.getByRole('alert')).toContainText('damaged');
+});
+
+test('brings a whole book in while the library is used, and reports; a known melody becomes another name', async ({
+  page,
+}) => {
+  const stamp = Date.now();
+  const tune = (number: number, title: string, music: string) =>
+    `X:${number}\nT:${title}\nM:4/4\nL:1/8\nK:D\n${music}\n`;
+  const letters = 'DEFGABcd';
+  const made = Array.from({ length: 60 }, (_, index) => {
+    const at = (place: number) => letters[(index * 7 + place * (index + 3)) % 8];
+    const bar = (from: number) => Array.from({ length: 8 }, (__, place) => at(from + place)).join('');
+    return tune(index + 2, `Book ${stamp} leaf${index}`, `${bar(0)} | ${bar(3)} | ${bar(11)} | d8 |`);
+  });
+  // The melody of a tune of the demo, a tone higher and under another name.
+  const known = `X:90\nT:Other Name ${stamp}\nM:4/4\nL:1/8\nK:A\nE2 |: A2cA eAcA | (Bc)dB cABc | d2fd c2ec | BcBA GEFG |\nA2cA eAcA | (Bc)dB cABc | d2fd c2ec | BGEG A2E2 :|\n`;
+  const broken = `X:91\nT:Broken ${stamp}\nK:D\n[dA |\n`;
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring a tune in' }).click();
+  await open(page, 'book.abc', Buffer.from([...made, known, broken].join('\n')));
+  await page.getByRole('button', { name: 'Keep all 62' }).click();
+  const bar = page.getByRole('complementary', { name: 'Import' });
+  await expect(bar).toContainText('61 of 62 tunes came in.', { timeout: 30_000 });
+  await bar.getByRole('button', { name: 'known already' }).click();
+  const alike = bar.getByRole('listitem').filter({ hasText: `Other Name ${stamp}` });
+  await expect(alike).toContainText("sounds like “The Lamplighter's Ladder” (G major).");
+  await alike.getByRole('button', { name: 'Only add its name there' }).click();
+  await expect(bar).toContainText('60 of 62 tunes came in.');
+  await bar.getByRole('button', { name: '1 skipped' }).click();
+  await expect(bar).toContainText(`Broken ${stamp}`);
+  await expectAccessible(page);
+  await bar.getByRole('button', { name: 'Close' }).click();
+  await findTune(page, `Book ${stamp} leaf59`);
+  await expect(page.getByText('1 tune found')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Find by title' }).fill(`Other Name ${stamp}`);
+  await expect(page.getByRole('listitem').first()).toContainText(`also Other Name ${stamp}`);
+  await expect(page.getByRole('link', { name: "The Lamplighter's Ladder" })).toBeVisible();
+});
+
+test('stops a book when asked to, and keeps what came in', async ({ page }) => {
+  const stamp = Date.now();
+  const tunes = Array.from(
+    { length: 120 },
+    (_, index) => `X:${index}\nT:Stopped ${stamp} ${index}\nL:1/8\nM:4/4\nK:D\nd4 A4 |\n`,
+  );
+  await page.route('**/api/tunes/batch', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 700));
+    await route.continue();
+  });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring a tune in' }).click();
+  await open(page, 'book.abc', Buffer.from(tunes.join('\n')));
+  await page.getByRole('button', { name: 'Keep all 120' }).click();
+  const bar = page.getByRole('complementary', { name: 'Import' });
+  await expect(bar).toContainText('40 of 120 tunes came in…');
+  // The rest of Nokta works meanwhile.
+  await page.getByRole('textbox', { name: 'Find by title' }).fill('Wick');
+  await expect(page.getByRole('link', { name: 'Wick and Tallow' })).toBeVisible();
+  await bar.getByRole('button', { name: 'Stop' }).click();
+  await expect(bar).toContainText(/Stopped: \d+ of 120 tunes came in\. They are kept\./);
+});
+
+test('finds a tune by melody, typed and tapped, and opens it there', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'By melody' }).click();
+  await page.getByRole('textbox', { name: /^Notes, such as/ }).fill('f f f g a e e e f g');
+  await expect(page.getByRole('listitem').first()).toContainText('Salt on the Sill');
+  await expect(page.getByRole('listitem').first()).toContainText('bar 9');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Show all' }).click();
+  const strings = page.getByRole('group', { name: 'Tap the notes on the strings' });
+  for (const name of ['F♯5', 'F♯5', 'F♯5', 'G5', 'A5', 'E5', 'E5']) {
+    await strings.getByRole('button', { name, exact: true }).first().click();
+  }
+  await expect(page.getByRole('listitem').first()).toContainText('Salt on the Sill');
+  await page.getByRole('link', { name: 'Salt on the Sill' }).click();
+  await expectEngraved(page);
+  await expect(page.getByRole('region', { name: 'Phrase B1' })).toHaveClass(/current/);
+});
+
+test('filters, tags and sorts', async ({ page }) => {
+  await findTune(page, 'Wick and Tallow');
+  await page.getByRole('button', { name: 'Tags of Wick and Tallow' }).click();
+  await page.getByRole('textbox', { name: 'Tags, with commas between' }).fill('lanterns, last dance');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listitem').first()).toContainText('last dance');
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await page.getByRole('button', { name: 'Tag', exact: true }).click();
+  await page.getByRole('checkbox', { name: /lanterns/ }).check();
+  await expect(page.getByRole('listitem')).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Metre', exact: true }).click();
+  await expectAccessible(page);
+  await page.getByRole('checkbox', { name: /6\/8/ }).check();
+  await expect(page.getByText('No tune is like that.')).toBeVisible();
+});
+
+/** A second Nokta with a data folder of its own. */
+async function startFresh(port: number): Promise<{ child: ChildProcess; directory: string }> {
+  const directory = await mkdtemp(join(tmpdir(), 'nokta-fresh-'));
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    cwd: join(import.meta.dirname, '../..'),
+    env: { ...process.env, PORT: String(port), NOKTA_DATA: directory },
+  });
+  await new Promise<void>((resolve, reject) => {
+    child.stdout.on('data', (chunk: Buffer) => chunk.toString().includes('is ready') && resolve());
+    child.once('exit', () => reject(new Error('It did not start')));
+  });
+  return { child, directory };
+}
+
+test('restores a backup into a fresh data folder, and shows beforehand what would change', async ({ page }) => {
+  test.setTimeout(120_000);
+  await page.goto('/');
+  await expect(page.getByRole('listitem').first()).toBeVisible();
+  const total = Number(/\d+/.exec((await page.getByText(/^\d+ tunes$/).textContent()) ?? '')![0]);
+  const [backup] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Back everything up in one file' }).click(),
+  ]);
+  expect(backup.suggestedFilename()).toMatch(/^nokta-backup-.*\.zip$/);
+  const file = await backup.path();
+  const { child, directory } = await startFresh(4188);
+  try {
+    await page.goto('http://127.0.0.1:4188/');
+    await expect(page.getByRole('heading', { name: 'No tunes yet' })).toBeVisible();
+    await page.getByRole('button', { name: 'Restore a backup' }).click();
+    await page.getByLabel('Backup file').setInputFiles(file);
+    await expect(page.getByRole('dialog')).toContainText('not here: will be added');
+    await expectAccessible(page);
+    await page.getByRole('button', { name: `Restore ${total} tunes` }).click();
+    await expect(page.getByText(`${total} tunes were restored.`)).toBeVisible({ timeout: 30_000 });
+    await page.getByRole('button', { name: 'Close' }).click();
+    await expect(page.getByText(`${total} tunes`, { exact: true })).toBeVisible();
+    await page.getByRole('textbox', { name: 'Find by title' }).fill('Deep Water');
+    await page.getByRole('link', { name: 'Deep Water, Slow Oars' }).click();
+    await expectEngraved(page);
+    await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^D3, open D/);
+  } finally {
+    child.kill('SIGTERM');
+    await new Promise((resolve) => child.once('exit', resolve));
+    await rm(directory, { recursive: true, force: true });
+  }
+});

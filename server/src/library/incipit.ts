@@ -1,0 +1,62 @@
+/** The first bars of a tune, or the bars of a place in it, engraved. Remembered while the tune stays as it is. */
+import { and, eq, isNull } from 'drizzle-orm';
+import type { Incipit } from '@nokta/api';
+import { FIRST_DECISIONS, bestOctave, instrumentXml } from '@nokta/core/arrange';
+import { writeMusicXml } from '@nokta/core/formats';
+import { barLength, barNumbers, soundingNotes, transposeTune, type Tune } from '@nokta/core/music';
+import { engraveLine } from '@nokta/engrave';
+import { tunes } from '../db/schema.ts';
+import { notFound } from '../problems.ts';
+import type { Library } from './tunes.ts';
+
+const REMEMBERED = 2000;
+const known = new Map<string, Incipit>();
+/** Enough to know a tune by. */
+const BARS = 2;
+
+/** @param from number of the sound that the place begins with; the beginning of the tune if left out */
+export async function incipitOf({ db }: Pick<Library, 'db'>, id: string, from?: number, length = 0): Promise<Incipit> {
+  const [row] = await db
+    .select({ tune: tunes.tune, version: tunes.version })
+    .from(tunes)
+    .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)));
+  if (!row) throw notFound('tune');
+  const name = [id, row.version, from ?? '', length].join(' ');
+  const remembered = known.get(name);
+  if (remembered) return remembered;
+  const made = await engraved(row.tune, from, length);
+  if (known.size >= REMEMBERED) known.delete(known.keys().next().value!);
+  known.set(name, made);
+  return made;
+}
+
+async function engraved(tune: Tune, from: number | undefined, length: number): Promise<Incipit> {
+  const sounds = soundingNotes(tune);
+  const start = from === undefined ? 0 : (sounds[from]?.barIndex ?? 0);
+  const first = tune.bars[start]!;
+  const lead = first.length < barLength(first.metre) ? 1 : 0;
+  const bars = tune.bars.slice(start, start + BARS + lead);
+  const ids = new Set(bars.flatMap(({ events }) => events.map((event) => event.id)));
+  const plain = bars.map((bar) => ({
+    ...bar,
+    events: bar.events.map(({ chordSymbol: _, annotation: __, ...event }) =>
+      'heads' in event ? { ...event, words: undefined, dynamic: undefined } : event,
+    ),
+  })) as Tune['bars'];
+  const slurs = tune.slurs.filter((slur) => ids.has(slur.from) && ids.has(slur.to));
+  const shift = bestOctave(tune, FIRST_DECISIONS);
+  const part = transposeTune({ ...tune, tempo: null, bars: plain, slurs }, shift % 12 === 0 ? shift : 0);
+  const line = await engraveLine(writeMusicXml(part, { ...instrumentXml('violin'), partName: '' }), 'paper');
+  const found =
+    from === undefined ? [] : sounds.slice(from, from + length).flatMap(({ chain }) => chain.map((note) => note.id));
+  const { markup, viewBox, width, height } = line;
+  return {
+    markup,
+    viewBox,
+    width,
+    height,
+    bar: barNumbers(tune.bars)[start] ?? 1,
+    noteId: found[0] ?? null,
+    marked: found.filter((noteId) => ids.has(noteId)),
+  };
+}

@@ -1,0 +1,212 @@
+/** Tunes in the store: keep, open, tag, join, delete and bring back. */
+import { randomUUID } from 'node:crypto';
+import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
+import type { AlikeTune, BatchResult, TuneRecord } from '@nokta/api';
+import { FIRST_DECISIONS, bestOctave, type Decisions } from '@nokta/core/arrange';
+import type { NamedVersion } from '@nokta/core/files';
+import type { InstrumentId } from '@nokta/core/instrument';
+import type { Tune } from '@nokta/core/music';
+import { melodyOf } from '@nokta/core/search';
+import type { Database } from '../db/open.ts';
+import { tuneVersions, tunes } from '../db/schema.ts';
+import { Refusal, notFound } from '../problems.ts';
+import { addArrangement, arrangementsOf, type Access } from './decisions.ts';
+import { factsOf, formFactsOf, type Facts } from './facts.ts';
+import { edit, stepsOf } from './history.ts';
+import { Forms } from './forms.ts';
+import { loadMelodies, type Melodies } from './melodies.ts';
+
+/** The store and what is kept in memory beside it. */
+export interface Library {
+  readonly db: Database;
+  readonly melodies: Melodies;
+  readonly forms: Forms;
+}
+
+/** Everything that works on one store. */
+export async function openLibrary(db: Database, onProblem?: (problem: unknown) => void): Promise<Library> {
+  return { db, melodies: await loadMelodies(db), forms: new Forms(db, onProblem) };
+}
+
+export interface NewTune {
+  readonly tune: Tune;
+  readonly source: string;
+  readonly instrument: InstrumentId | null;
+  readonly arrangements: readonly Decisions[];
+  readonly tags: readonly string[];
+  readonly versions: readonly NamedVersion[];
+}
+
+export const fresh = (tune: Tune, more: Partial<NewTune> = {}): NewTune => ({
+  tune,
+  source: '',
+  instrument: null,
+  arrangements: [],
+  tags: [],
+  versions: [],
+  ...more,
+});
+
+/** Keeps a tune. Without arrangements of its own it gets a first one, at the octave that fits best. */
+export async function addTune(library: Library, added: NewTune): Promise<string> {
+  // One tune is wanted at once, with everything; of many the form is worked out afterwards.
+  const whole: FactsFor = (tune, tags) => ({ ...factsOf(tune, tags), ...formFactsOf(tune, tags) });
+  const [id] = await addTunes(library, [added], whole);
+  return id!;
+}
+
+type FactsFor = (tune: Tune, tags: readonly string[]) => Facts;
+
+export async function addTunes(
+  { db, melodies, forms }: Library,
+  added: readonly NewTune[],
+  factsFor: FactsFor = factsOf,
+): Promise<readonly string[]> {
+  const rows = added.map((one) => ({ id: randomUUID(), one, facts: factsFor(one.tune, one.tags) }));
+  await db.transaction(async (tx) => {
+    for (const { id, one, facts } of rows) await insertTune(tx, id, one, facts);
+  });
+  for (const { id, facts } of rows) melodies.put(id, facts.melody);
+  forms.poke();
+  return rows.map(({ id }) => id);
+}
+
+export async function insertTune(
+  tx: Access,
+  id: string,
+  { tune, source, instrument, arrangements, tags, versions }: NewTune,
+  facts = factsOf(tune, tags),
+  moments: { updatedAt?: Date } = {},
+): Promise<void> {
+  await tx.insert(tunes).values({ id, source, tune, tags: [...tags], ...facts, ...moments });
+  for (const decisions of arrangements.length > 0 ? arrangements : [firstDecisions(tune, instrument)]) {
+    await addArrangement(tx, id, decisions);
+  }
+  if (versions.length > 0) {
+    await tx.insert(tuneVersions).values(
+      versions.map(({ name, madeAt, tune: state }) => ({
+        id: randomUUID(),
+        tuneId: id,
+        name,
+        tune: state,
+        madeAt: new Date(madeAt),
+      })),
+    );
+  }
+}
+
+function firstDecisions(tune: Tune, instrument: InstrumentId | null): Decisions {
+  const decisions = { ...FIRST_DECISIONS, ...(instrument && { instrument }) };
+  return { ...decisions, transpose: bestOctave(tune, decisions) };
+}
+
+/** Keeps many, and says of each which tunes that were here before sound the same. */
+export async function addBatch(library: Library, added: readonly NewTune[]): Promise<BatchResult> {
+  const alike = await Promise.all(added.map(({ tune }) => alikeTunes(library, tune)));
+  const ids = await addTunes(library, added);
+  return { added: ids.map((id, index) => ({ id, title: added[index]!.tune.title, alike: alike[index]! })) };
+}
+
+const MOST_ALIKE = 5;
+
+export async function alikeTunes({ db, melodies }: Library, tune: Tune): Promise<readonly AlikeTune[]> {
+  const found = melodies.likeness.alike(melodyOf(tune)).slice(0, MOST_ALIKE);
+  if (found.length === 0) return [];
+  const rows = await db
+    .select({ id: tunes.id, title: tunes.title, key: tunes.key })
+    .from(tunes)
+    .where(
+      and(
+        inArray(
+          tunes.id,
+          found.map(({ id }) => id),
+        ),
+        isNull(tunes.deletedAt),
+      ),
+    );
+  return found.flatMap(({ id, likeness }) => {
+    const row = rows.find((other) => other.id === id);
+    return row ? [{ ...row, likeness: Math.round(likeness * 100) / 100 }] : [];
+  });
+}
+
+export async function openTune({ db }: Library, id: string): Promise<TuneRecord> {
+  const [row] = await db
+    .update(tunes)
+    .set({ usedAt: new Date() })
+    .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
+    .returning();
+  if (!row) throw notFound('tune');
+  const { title, version, tune, tags } = row;
+  return { id, title, version, tune, tags, ...(await stepsOf(db, row)), arrangements: await arrangementsOf(db, id) };
+}
+
+export async function setTags({ db, forms }: Library, id: string, tags: readonly string[]): Promise<readonly string[]> {
+  const [row] = await db
+    .select()
+    .from(tunes)
+    .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)));
+  if (!row) throw notFound('tune');
+  const own = [...new Set(tags)];
+  await db
+    .update(tunes)
+    .set({ tags: own, ...factsOf(row.tune, own) })
+    .where(eq(tunes.id, id));
+  forms.poke();
+  return own;
+}
+
+/** After an edit the melody in memory follows the one in the store, and so does the form. */
+export async function refreshMelody({ db, melodies, forms }: Library, id: string): Promise<void> {
+  forms.poke();
+  const [row] = await db
+    .select({ melody: tunes.melody })
+    .from(tunes)
+    .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)));
+  if (row) melodies.put(id, row.melody);
+}
+
+/** A tune that turned out to be another one: its titles become names of that one, and it is deleted. */
+export async function joinTunes(library: Library, keptId: string, joinedId: string): Promise<void> {
+  const { db } = library;
+  if (keptId === joinedId) throw new Refusal(409, { error: 'A tune cannot be joined with itself.' });
+  await db.transaction(async (tx) => {
+    const rows = await tx
+      .select()
+      .from(tunes)
+      .where(and(inArray(tunes.id, [keptId, joinedId]), isNull(tunes.deletedAt)));
+    const kept = rows.find(({ id }) => id === keptId);
+    const joined = rows.find(({ id }) => id === joinedId);
+    if (!kept || !joined) throw notFound('tune');
+    const names = [...kept.tune.alsoKnownAs, joined.tune.title, ...joined.tune.alsoKnownAs];
+    const alsoKnownAs = [...new Set(names)].filter((name) => name !== kept.tune.title);
+    await edit(tx, keptId, kept.version, (tune) => ({ ...tune, alsoKnownAs }), `also known as ${joined.tune.title}`);
+    await tx.update(tunes).set({ deletedAt: new Date() }).where(eq(tunes.id, joinedId));
+  });
+  library.melodies.remove(joinedId);
+}
+
+export async function deleteTune({ db, melodies }: Library, id: string): Promise<void> {
+  const rows = await db
+    .update(tunes)
+    .set({ deletedAt: new Date() })
+    .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
+    .returning({ id: tunes.id });
+  if (rows.length === 0) throw notFound('tune');
+  melodies.remove(id);
+}
+
+export async function bringBack({ db, melodies }: Library, id: string): Promise<void> {
+  const [row] = await db
+    .update(tunes)
+    .set({ deletedAt: null })
+    .where(eq(tunes.id, id))
+    .returning({ melody: tunes.melody });
+  if (!row) throw notFound('tune');
+  melodies.put(id, row.melody);
+}
+
+/** Deleted tunes can be brought back until the next start. */
+export async function purgeDeleted(db: Database): Promise<void> {
+  await db.delete(tunes).where(isNotNull(tunes.deletedAt));
+}

@@ -1,0 +1,284 @@
+/** The library over HTTP: finding, history, versions, sameness, backup. */
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type {
+  AlikeTune,
+  ApiError,
+  ArrangementRecord,
+  BatchResult,
+  Compared,
+  Facets,
+  Incipit,
+  TuneList,
+  TuneRecord,
+  TuneState,
+  VersionRecord,
+  VersionSummary,
+} from '@nokta/api';
+import { changeBetween, deleteBars, setChord } from '@nokta/core/edit';
+import { openBackup, openFile, readNokta } from '@nokta/core/files';
+import { transposeTune, type Tune } from '@nokta/core/music';
+import { startHarness, tuneFrom, type Harness } from './harness.ts';
+
+const REEL =
+  'X:1\nT:Tar and Twine\nT:The Łódź Twiner\nR:reel\nC:Composed here\nN:for the harvest supper\nM:4/4\nL:1/8\nK:G\n|: G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|\n';
+const JIG = 'X:1\nT:Wet Rope\nR:jig\nM:6/8\nL:1/8\nK:D\n|: d2e fed | B2d A2F | G2B AFD | E2F G3 :|\n';
+const AIR = 'X:1\nT:The Grey Gull\nR:air\nM:3/4\nL:1/4\nK:Am\nA2 c | e2 d | c2 B | A3 |\n';
+
+let server: Harness;
+let reel: TuneRecord;
+beforeAll(async () => {
+  server = await startHarness();
+  reel = (await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(REEL), tags: ['supper', 'group'] })).body;
+  await server.call('POST', '/tunes/batch', {
+    tunes: [
+      { tune: tuneFrom(JIG), tags: ['group'] },
+      { tune: tuneFrom(AIR), instrument: 'cello' },
+    ],
+  });
+}, 60_000);
+afterAll(() => server.stop());
+
+const find = async (query: Record<string, string>) =>
+  (await server.call<TuneList>('GET', `/tunes?${new URLSearchParams(query).toString()}`)).body;
+const titles = async (query: Record<string, string>) => (await find(query)).tunes.map(({ title }) => title);
+
+describe('finding by words', () => {
+  it.each([
+    ['a title', 'twine', 'Tar and Twine'],
+    ['another title, accents left out', 'lodz', 'Tar and Twine'],
+    ['a note', 'harvest', 'Tar and Twine'],
+    ['a tag', 'supper', 'Tar and Twine'],
+    ['a style', 'jig', 'Wet Rope'],
+    ['a slip of the pen', 'Gery Gul', 'The Grey Gull'],
+    ['a word in any order', 'gull grey', 'The Grey Gull'],
+  ])('%s', async (_, words, title) => {
+    expect((await titles({ words }))[0]).toBe(title);
+  });
+
+  it('finds nothing for what is not there, and everything for nothing', async () => {
+    expect(await titles({ words: 'xylophone' })).toEqual([]);
+    expect(await titles({})).toEqual(['Tar and Twine', 'The Grey Gull', 'Wet Rope']);
+    expect(await titles({ words: "%_'; drop table" })).toEqual([]);
+  });
+
+  it('filters by several things at once, sorts, and gives pages', async () => {
+    expect(await titles({ tag: 'group' })).toEqual(['Tar and Twine', 'Wet Rope']);
+    expect(await titles({ tag: 'group', metre: '6/8' })).toEqual(['Wet Rope']);
+    expect(await titles({ sort: 'style' })).toEqual(['The Grey Gull', 'Wet Rope', 'Tar and Twine']);
+    expect(await find({ limit: '1', offset: '1' })).toMatchObject({
+      total: 3,
+      tunes: [{ title: 'The Grey Gull', settings: ['cello'] }],
+    });
+    const { body } = await server.call<Facets>('GET', '/tunes/facets');
+    expect(body.tag).toEqual([
+      { value: 'group', tunes: 2 },
+      { value: 'supper', tunes: 1 },
+    ]);
+    expect(body.metre.map(({ value }) => value).sort()).toEqual(['3/4', '4/4', '6/8']);
+  });
+});
+
+describe('finding by melody', () => {
+  it('finds the place in any key, and shows it', async () => {
+    const { tunes } = await find({ melody: 'A c B A G B' });
+    expect(tunes[0]).toMatchObject({ title: 'Wet Rope' });
+    const place = (await find({ melody: 'c e c b d b a b a g' })).tunes.find(
+      ({ title }) => title === 'Tar and Twine',
+    )?.place;
+    expect(place).toMatchObject({ score: 1 });
+    const { body } = await server.call<Incipit>(
+      'GET',
+      `/tunes/${reel.id}/incipit?from=${place!.from}&length=${place!.length}`,
+    );
+    expect(body.marked).toContain(body.noteId);
+    expect(body.markup).toContain(`data-note="${body.noteId}"`);
+  });
+
+  it('follows an edit', async () => {
+    const { body: air } = await server.call<TuneRecord>('POST', '/tunes', {
+      tune: { ...tuneFrom(AIR), title: 'Gone Soon' },
+    });
+    await server.call('DELETE', `/tunes/${air.id}`);
+    expect((await find({ melody: 'A c e d c B A' })).tunes.map(({ title }) => title)).not.toContain('Gone Soon');
+  });
+
+  it('says what it needs', async () => {
+    const { status, body } = await server.call<ApiError>('GET', '/tunes?melody=G');
+    expect(status).toBe(422);
+    expect(body.remedy).toContain('three notes');
+  });
+
+  it('engraves the first bars', async () => {
+    const { body } = await server.call<Incipit>('GET', `/tunes/${reel.id}/incipit`);
+    expect(body.markup).toContain('data-note="n1"');
+    expect(body.markup).not.toContain('data-note="n20"');
+  });
+});
+
+describe('history of a tune', () => {
+  const state = async () => (await server.call<TuneRecord>('GET', `/tunes/${reel.id}`)).body;
+  const patch = async (make: (tune: Tune) => Tune, label: string) => {
+    const { version, tune } = await state();
+    return server.call<TuneState>('PATCH', `/tunes/${reel.id}`, {
+      version,
+      change: changeBetween(tune, make(tune)),
+      label,
+    });
+  };
+  const walk = async (way: 'undo' | 'redo') =>
+    server.call<TuneState & ApiError>('POST', `/tunes/${reel.id}/${way}`, { version: (await state()).version });
+
+  it('undoes and does again without limit, and one chain runs through tune and arrangements', async () => {
+    const before = await state();
+    for (let step = 1; step <= 30; step += 1) await patch((tune) => setChord(tune, 'n1', `G${step}`), `chord ${step}`);
+    for (let step = 0; step < 30; step += 1) expect((await walk('undo')).status).toBe(200);
+    expect((await state()).tune).toEqual(before.tune);
+    expect((await walk('undo')).status).toBe(409);
+    for (let step = 0; step < 30; step += 1) await walk('redo');
+    expect((await state()).tune.bars[0]!.events[0]!.chordSymbol).toBe('G30');
+    await walk('undo');
+    expect(await state()).toMatchObject({ undo: 'chord 29', redo: 'chord 30' });
+    const { arrangements } = await state();
+    await server.call<ArrangementRecord>('PUT', `/arrangements/${arrangements[0]!.id}`, {
+      version: 1,
+      decisions: { ...arrangements[0]!.decisions, tempo: 77 },
+      label: 'tempo',
+    });
+    const decided = await state();
+    expect(decided.redo).toBeNull();
+    // And the other way round: an edit forgets what was undone in an arrangement.
+    const { id } = decided.arrangements[0]!;
+    await server.call('POST', `/arrangements/${id}/undo`, { version: 2 });
+    expect((await state()).arrangements[0]!.redo).toBe('tempo');
+    await patch((tune) => setChord(tune, 'n2', 'C'), 'chord');
+    expect((await state()).arrangements[0]!.redo).toBeNull();
+    await walk('undo');
+    await server.call<ArrangementRecord>('PUT', `/arrangements/${id}`, {
+      version: 3,
+      decisions: { ...decided.arrangements[0]!.decisions, tempo: 78 },
+      label: 'tempo',
+    });
+    const last = await state();
+    expect(last.arrangements[0]!.undoAt! > last.undoAt!).toBe(true);
+  });
+
+  it('refuses a change that was made for another state, or would break the tune', async () => {
+    const { version, tune } = await state();
+    const change = changeBetween(tune, deleteBars(tune, { from: 0, to: 0 }))!;
+    const other = { ...change, bars: { ...change.bars!, at: 2 } };
+    const broken = { bars: { at: 0, before: tune.bars.slice(0, 1), after: [{ ...tune.bars[0]!, length: 3 }] } };
+    for (const wrong of [
+      other,
+      broken,
+      { bars: 7 },
+      { slurs: { at: 0, before: [], after: [{ from: 'x', to: 'y' }] } },
+    ]) {
+      const { status, body } = await server.call<ApiError>('PATCH', `/tunes/${reel.id}`, {
+        version,
+        change: wrong,
+        label: 'x',
+      });
+      expect(status).toBe(422);
+      expect(body.remedy).toBeTruthy();
+    }
+    expect((await state()).tune).toEqual(tune);
+  });
+
+  it('names versions, opens them and takes them away', async () => {
+    const named = await server.call<VersionSummary>('POST', `/tunes/${reel.id}/versions`, { name: 'As Ansa plays it' });
+    expect(named.status).toBe(201);
+    await patch((tune) => deleteBars(tune, { from: 3, to: 3 }), 'delete a bar');
+    const { body } = await server.call<VersionRecord>('GET', `/tunes/${reel.id}/versions/${named.body.id}`);
+    expect(body.tune.bars).toHaveLength(4);
+    expect((await server.call<VersionSummary[]>('GET', `/tunes/${reel.id}/versions`)).body).toHaveLength(1);
+    expect((await server.call('DELETE', `/tunes/${reel.id}/versions/${named.body.id}`)).status).toBe(204);
+    expect((await server.call('GET', `/tunes/${reel.id}/versions/${named.body.id}`)).status).toBe(404);
+    await walk('undo');
+  });
+});
+
+describe('the same melody', () => {
+  it('is noticed under another title and key, and joined as another name', async () => {
+    const again = { ...transposeTune(tuneFrom(REEL), 5), title: 'Rope Walk', alsoKnownAs: [] };
+    const { body: alike } = await server.call<AlikeTune[]>('POST', '/tunes/alike', { tune: again });
+    expect(alike).toMatchObject([{ title: 'Tar and Twine', likeness: 1 }]);
+    const { body: batch } = await server.call<BatchResult>('POST', '/tunes/batch', { tunes: [{ tune: again }] });
+    expect(batch.added[0]!.alike).toMatchObject([{ id: reel.id }]);
+    expect((await server.call('POST', `/tunes/${reel.id}/join/${batch.added[0]!.id}`)).status).toBe(204);
+    expect((await find({ words: 'rope walk' })).tunes[0]).toMatchObject({
+      id: reel.id,
+      alsoKnownAs: ['The Łódź Twiner', 'Rope Walk'],
+    });
+    expect((await server.call('GET', `/tunes/${batch.added[0]!.id}`)).status).toBe(404);
+    expect((await server.call('POST', `/tunes/${reel.id}/join/${reel.id}`)).status).toBe(409);
+  });
+});
+
+describe('tags', () => {
+  it('are set, found and kept apart from the history', async () => {
+    const { body } = await server.call<{ tags: string[] }>('PUT', `/tunes/${reel.id}/tags`, {
+      tags: ['new', 'new', 'two words'],
+    });
+    expect(body.tags).toEqual(['new', 'two words']);
+    expect(await titles({ words: 'two words' })).toEqual(['Tar and Twine']);
+    expect((await server.call('PUT', `/tunes/${reel.id}/tags`, { tags: [''] })).status).toBe(400);
+  });
+});
+
+describe('backup', () => {
+  const backup = async (from: Harness) => new Uint8Array(await (await fetch(`${from.url}/api/backup`)).arrayBuffer());
+
+  function contents(zip: Uint8Array) {
+    const backup = openBackup(zip);
+    if (!backup?.ok) throw new Error('no backup');
+    return backup.value.tunes.map(({ id, updatedAt, file }) => {
+      const text = backup.value.text(file);
+      const read = text.ok ? readNokta(text.value) : text;
+      if (!read.ok) throw new Error('no tune');
+      return { id, updatedAt, source: 'backup', instrument: null, ...read.value };
+    });
+  }
+
+  it('goes into an empty library and comes out the same', async () => {
+    const zip = await backup(server);
+    const all = contents(zip);
+    const other = await startHarness();
+    const entries = all.map(({ id, updatedAt }) => ({ id, updatedAt }));
+    const compare = async () => (await other.call<Compared>('POST', '/backup/compare', { tunes: entries })).body;
+    expect(new Set(await compare())).toEqual(new Set(['new']));
+    expect((await other.call('POST', '/backup/restore', { tunes: all })).status).toBe(204);
+    expect(new Set(await compare())).toEqual(new Set(['same']));
+    expect(contents(await backup(other))).toEqual(all);
+    await other.stop();
+  }, 60_000);
+
+  it('over a changed tune keeps what stood there as a named version', async () => {
+    const zip = await backup(server);
+    const { body } = await server.call<TuneRecord>('GET', `/tunes/${reel.id}`);
+    const change = changeBetween(body.tune, { ...body.tune, title: 'Changed Since' });
+    await server.call('PATCH', `/tunes/${reel.id}`, { version: body.version, change, label: 'rename' });
+    const all = contents(zip);
+    const { body: compared } = await server.call<Compared>('POST', '/backup/compare', {
+      tunes: all.map(({ id, updatedAt }) => ({ id, updatedAt })),
+    });
+    expect(compared.filter((one) => one === 'differs')).toHaveLength(1);
+    await server.call('POST', '/backup/restore', { tunes: all.filter((_, index) => compared[index] === 'differs') });
+    expect((await server.call<TuneRecord>('GET', `/tunes/${reel.id}`)).body.title).toBe('Tar and Twine');
+    const { body: versions } = await server.call<VersionSummary[]>('GET', `/tunes/${reel.id}/versions`);
+    expect(versions.map(({ name }) => name)).toContain('Before restoring the backup');
+  });
+
+  it('is an archive whose tunes any reader of Nokta files opens', async () => {
+    const opened = openFile(await backup(server), 'nokta-backup.zip');
+    expect(opened.ok && opened.value.tunes.length).toBe(3);
+    expect(opened.ok && opened.value.read({ tune: 2 }).ok).toBe(true);
+  });
+
+  it('refuses tunes that are not sound, and restores none of the batch', async () => {
+    const [good] = contents(await backup(server));
+    const bad = { ...good!, id: crypto.randomUUID(), tune: { ...good!.tune, bars: [] } };
+    const fresh = { ...good!, id: crypto.randomUUID() };
+    expect((await server.call('POST', '/backup/restore', { tunes: [fresh, bad] })).status).toBe(400);
+    expect((await server.call('GET', `/tunes/${fresh.id}`)).status).toBe(404);
+  });
+});

@@ -1,0 +1,202 @@
+<script setup lang="ts">
+/** What to learn in which order: as it comes, most of the tune first, or as the teacher drags it. */
+import { computed, ref } from 'vue';
+import { mdiChevronDown, mdiChevronUp, mdiDragVertical } from '@mdi/js';
+import { phrasesOf, type Phrase } from '@nokta/core/form';
+import { useDesk } from '../store.ts';
+import { usePartActions } from './actions.ts';
+
+const desk = useDesk();
+const actions = usePartActions();
+const dragged = ref<string | null>(null);
+const over = ref<string | null>(null);
+
+const form = computed(() => desk.arrangement!.form);
+const phraseOf = (id: string) => phrasesOf(form.value).find((phrase) => phrase.id === id)!;
+const steps = computed(() => {
+  let bars = 0;
+  return form.value.learn.steps.map((step) => {
+    bars += step.covers;
+    return { ...step, phrase: phraseOf(step.phrase), sounding: bars };
+  });
+});
+const ORDERS = [
+  { id: 'inOrder', label: 'As it comes' },
+  { id: 'mostTuneFirst', label: 'Most tune first' },
+] as const;
+const sameOrder = (ids: readonly string[]) => ids.join() === steps.value.map(({ phrase }) => phrase.id).join();
+
+/** As it comes needs no order of its own; phrases that bring nothing new stand at the end. */
+function take(id: (typeof ORDERS)[number]['id']): void {
+  const { learn } = form.value;
+  const order = id === 'inOrder' ? [] : [...new Set([...learn.mostTuneFirst, ...learn.inOrder])];
+  void actions.order(order.map(phraseOf));
+}
+
+function move(phrase: Phrase, to: number): void {
+  const order = steps.value.map((step) => step.phrase).filter(({ id }) => id !== phrase.id);
+  if (to < 0 || to > order.length) return;
+  order.splice(to, 0, phrase);
+  desk.spoken = `${phrase.label} comes ${to + 1}.`;
+  void actions.order(order);
+}
+
+function drop(index: number): void {
+  const phrase = steps.value.find((step) => step.phrase.id === dragged.value)?.phrase;
+  dragged.value = null;
+  over.value = null;
+  if (phrase) move(phrase, index);
+}
+
+/** Arrows with Alt move the step that has the focus. */
+function onKey(event: KeyboardEvent, phrase: Phrase, index: number): void {
+  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+  event.preventDefault();
+  event.stopPropagation();
+  move(phrase, index + (event.key === 'ArrowUp' ? -1 : 1));
+}
+</script>
+
+<template>
+  <div class="learn">
+    <p class="big">Learn {{ form.learn.newBars }} bars, play {{ form.learn.totalBars }}.</p>
+    <div class="orders" role="group" aria-label="Order">
+      <v-btn
+        v-for="{ id, label } in ORDERS"
+        :key="id"
+        size="small"
+        :variant="sameOrder(form.learn[id]) ? 'tonal' : 'outlined'"
+        :aria-pressed="sameOrder(form.learn[id])"
+        @click="take(id)"
+        >{{ label }}</v-btn
+      >
+      <span v-if="form.learn.own" class="own">your order</span>
+    </div>
+    <ol>
+      <li
+        v-for="({ phrase, newBars, covers, sounding }, index) in steps"
+        :key="phrase.from"
+        draggable="true"
+        :class="{ over: over === phrase.id, dragged: dragged === phrase.id }"
+        @dragstart="dragged = phrase.id"
+        @dragend="dragged = over = null"
+        @dragover.prevent="over = phrase.id"
+        @drop.prevent="drop(index)"
+        @mouseenter="desk.hinted = new Set(phrase.notes)"
+        @mouseleave="desk.hinted = new Set()"
+      >
+        <v-icon class="grip" :icon="mdiDragVertical" size="18" aria-hidden="true" />
+        <button
+          type="button"
+          class="what"
+          @click="desk.select(phrase.notes[0]!)"
+          @keydown="onKey($event, phrase, index)"
+        >
+          <strong>{{ phrase.label }}</strong>
+          <span>{{ newBars === 0 ? 'nothing new' : newBars === 1 ? '1 new bar' : `${newBars} new bars` }}</span>
+          <span class="bar" aria-hidden="true"
+            ><i :style="{ width: `${(100 * (sounding - covers)) / form.learn.totalBars}%` }"></i
+            ><i class="fresh" :style="{ width: `${(100 * covers) / form.learn.totalBars}%` }"></i
+          ></span>
+          <span class="visually-hidden">then {{ sounding }} of {{ form.learn.totalBars }} bars sound</span>
+        </button>
+        <span class="moves">
+          <v-btn
+            :icon="mdiChevronUp"
+            size="x-small"
+            :disabled="index === 0"
+            :aria-label="`${phrase.label} earlier`"
+            @click="move(phrase, index - 1)"
+          />
+          <v-btn
+            :icon="mdiChevronDown"
+            size="x-small"
+            :disabled="index === steps.length - 1"
+            :aria-label="`${phrase.label} later`"
+            @click="move(phrase, index + 1)"
+          />
+        </span>
+      </li>
+    </ol>
+    <p class="hint">Drag, or Alt with ↑ ↓. The bar shows how much of the tune sounds by then.</p>
+  </div>
+</template>
+
+<style scoped>
+.learn {
+  display: grid;
+  gap: 8px;
+}
+.big {
+  margin: 0;
+  font: 600 1.1rem var(--display);
+}
+.orders {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px;
+}
+.own,
+.hint {
+  color: var(--soft);
+  font-size: 0.87rem;
+}
+.hint {
+  margin: 0;
+}
+ol {
+  display: grid;
+  gap: 4px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  align-items: center;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  background: var(--paper);
+  cursor: grab;
+}
+li.over {
+  border-top: 3px solid var(--accent);
+}
+li.dragged {
+  opacity: 0.5;
+}
+.grip {
+  color: var(--soft);
+}
+.what {
+  display: grid;
+  flex: 1;
+  grid-template-columns: auto 1fr;
+  gap: 0 8px;
+  padding: 5px 4px 6px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.bar {
+  display: flex;
+  grid-column: 1 / -1;
+  height: 5px;
+  border-radius: 3px;
+  background: color-mix(in srgb, var(--ink) 10%, transparent);
+  overflow: hidden;
+}
+.bar i {
+  background: var(--soft);
+}
+.bar .fresh {
+  background: var(--accent);
+}
+.moves {
+  display: flex;
+}
+</style>

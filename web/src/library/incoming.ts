@@ -1,0 +1,119 @@
+/** A file or text on its way in: read in a worker, looked at, not yet kept. */
+import { computed, onScopeDispose, ref, shallowRef } from 'vue';
+import type { AlikeTune } from '@nokta/api';
+import { FIRST_DECISIONS, bestOctave } from '@nokta/core/arrange';
+import type { Incoming, ReadChoice } from '@nokta/core/files';
+import { phrasesOf } from '@nokta/core/form';
+import type { Problem } from '@nokta/core/formats';
+import type { Tune } from '@nokta/core/music';
+import type { EngravedLine } from '@nokta/engrave';
+import { api } from '../api/client.ts';
+import { arranger, engraver } from '../workers/index.ts';
+import { openInWorker, type ReadingFile } from '../workers/files.ts';
+import type { FileContents } from '../workers/files.worker.ts';
+
+/** Voices beyond these are chosen by name alone. */
+const MOST_PICTURES = 8;
+
+export function useIncoming() {
+  const contents = shallowRef<FileContents | null>(null);
+  /** Not deep: it is sent to the worker as it is. */
+  const choice = shallowRef<ReadChoice>({ tune: 1, voice: 1 });
+  const incoming = shallowRef<Incoming | null>(null);
+  const notices = shallowRef<readonly Problem[]>([]);
+  const problems = shallowRef<readonly Problem[] | null>(null);
+  const pictures = shallowRef<ReadonlyMap<number, EngravedLine>>(new Map());
+  const alike = shallowRef<readonly AlikeTune[]>([]);
+  /** Reading takes long enough to say so. */
+  const busy = ref(false);
+  let file: ReadingFile | null = null;
+  let turn = 0;
+
+  const voices = computed(() => incoming.value?.voices ?? []);
+
+  function clear(): void {
+    turn += 1;
+    file?.close();
+    file = null;
+    contents.value = null;
+    incoming.value = null;
+    problems.value = null;
+    notices.value = [];
+    pictures.value = new Map();
+    alike.value = [];
+    busy.value = false;
+  }
+  onScopeDispose(clear);
+
+  async function open(source: File | string): Promise<void> {
+    clear();
+    const own = turn;
+    busy.value = true;
+    const opened = await openInWorker(source);
+    if (own !== turn) {
+      if (opened.ok) opened.file.close();
+      return;
+    }
+    if (!opened.ok) {
+      problems.value = opened.problems;
+      busy.value = false;
+      return;
+    }
+    file = opened.file;
+    contents.value = opened.contents;
+    choice.value = { tune: 1, voice: 1 };
+    await read();
+  }
+
+  /** Reads what is chosen; a newer choice makes an older reading void. */
+  async function read(): Promise<void> {
+    if (!file) return;
+    const own = (turn += 1);
+    busy.value = true;
+    const result = await file.service.read({ ...choice.value });
+    if (own !== turn) return;
+    busy.value = false;
+    pictures.value = new Map();
+    alike.value = [];
+    if (!result.ok) {
+      incoming.value = null;
+      problems.value = result.problems;
+      return;
+    }
+    incoming.value = result.value;
+    notices.value = result.notices;
+    problems.value = null;
+    await Promise.all([drawVoices(own), findAlike(result.value.tune, own)]);
+  }
+
+  async function findAlike(tune: Tune, own: number): Promise<void> {
+    const found = await api.alike(tune).catch(() => []);
+    if (own === turn) alike.value = found;
+  }
+
+  /** The first phrase of each voice, so that the ear's memory can say "yes, that one". */
+  async function drawVoices(own: number): Promise<void> {
+    const chosen = choice.value.voice ?? 1;
+    const numbers = voices.value.map((_, index) => index + 1).slice(0, MOST_PICTURES);
+    for (const voice of [chosen, ...numbers.filter((number) => number !== chosen)]) {
+      const result =
+        voice === chosen && incoming.value
+          ? { ok: true as const, value: incoming.value }
+          : await file?.service.read({ ...choice.value, voice });
+      if (own !== turn || !result?.ok) continue;
+      const line = await firstPhrase(result.value);
+      if (own !== turn) return;
+      if (line) pictures.value = new Map([...pictures.value, [voice, line]]);
+    }
+  }
+
+  return { contents, choice, incoming, voices, notices, problems, pictures, alike, busy, open, read, clear };
+}
+
+async function firstPhrase({ tune, instrument }: Incoming): Promise<EngravedLine | null> {
+  const own = { ...FIRST_DECISIONS, ...(instrument && { instrument }) };
+  const decisions = { ...own, transpose: bestOctave(tune, own) };
+  const arrangement = await arranger.arrange(tune, decisions);
+  const [phrase] = phrasesOf(arrangement.form);
+  return phrase ? engraver.engrave({ tune: arrangement.tune, decisions: arrangement.decisions }, phrase) : null;
+}
