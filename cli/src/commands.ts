@@ -1,9 +1,10 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
-import { arrange, placesOf, type Arrangement } from '@nokta/core/arrange';
+import { arrange, placesOf, work, type Arrangement } from '@nokta/core/arrange';
 import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
 import { analyseForm } from '@nokta/core/form';
+import { takeBrought } from '@nokta/core/hand';
 import type { Problem } from '@nokta/core/formats';
 import { parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { PAPER_SIZE } from '@nokta/core/sheet';
@@ -64,10 +65,17 @@ export const form: Command = async (options) => {
 };
 
 export const finger: Command = async (options) => {
-  const { tune } = await readTune(options);
-  const arrangement = arrange(tune, options.decisions);
+  const { tune, arrangements } = await readTune(options);
+  const { instrument } = options.decisions;
+  const decided = options.asDecided && arrangements.find((one) => one.instrument === instrument);
+  if (options.asDecided && !decided) throw new UsageError(`The file decides nothing for the ${instrument}.`);
+  const first = work(tune, decided || options.decisions);
+  const kept = options.keepFingers ? takeBrought(first.hand) : null;
+  if (kept && kept.left > 0)
+    console.error(`${options.file}: ${kept.left} of the file’s fingers cannot be played so on the ${instrument}.`);
+  const { arrangement, hand } = kept ? work(tune, { ...first.arrangement.decisions, locks: kept.locks }) : first;
   for (const line of problemLines(arrangement)) console.error(`${options.file}: ${line}`);
-  return options.json ? json(fingeringJson(arrangement)) : fingeringText(arrangement);
+  return options.json ? json(fingeringJson(arrangement, hand)) : fingeringText(arrangement);
 };
 
 /** Notes with the same trouble are told together. */

@@ -2,7 +2,16 @@
 import type { Arrangement } from '@nokta/core/arrange';
 import { placesOf } from '@nokta/core/arrange';
 import { formSummary, phrasesOf, type Form, type Phrase, type Relation } from '@nokta/core/form';
-import { quarters, symbol, type FingeredNote, type Stop } from '@nokta/core/hand';
+import {
+  hardPlaces,
+  quarters,
+  secondBest,
+  symbol,
+  type FingeredNote,
+  type Hand,
+  type Stop,
+  type Way,
+} from '@nokta/core/hand';
 import { INSTRUMENT } from '@nokta/core/instrument';
 import { keyName, midi, pitchName, type Tune } from '@nokta/core/music';
 
@@ -65,10 +74,10 @@ function relationText({ kind, of, differs }: Relation, labelOf: (id: string | nu
   return `${kind.replaceAll('-', ' ')}: ${labelOf(of)}${differs ? ` (${differs})` : ''}`;
 }
 
-export function fingeringJson({ tune, fingering, tuning }: Arrangement) {
+export function fingeringJson({ tune, fingering, tuning, decisions }: Arrangement, hand: Hand) {
   const places = placesOf(tune);
   const { strings } = INSTRUMENT[fingering.instrument];
-  const stopJson = (stop: Stop, note: FingeredNote) => ({
+  const stopJson = (stop: Stop, { position }: Pick<FingeredNote, 'position'>) => ({
     pitch: pitchName(stop.pitch),
     midi: midi(stop.pitch),
     string: strings[stop.string]!.name,
@@ -76,32 +85,57 @@ export function fingeringJson({ tune, fingering, tuning }: Arrangement) {
     finger: stop.finger,
     sign: stop.sign,
     symbol: symbol(stop, fingering.instrument),
-    position: note.position,
+    position,
   });
+  const wayJson = ({ extra, reasons, changed }: Way) => ({
+    extra,
+    reasons,
+    changed: changed.map(({ id, text, stops }) => ({
+      id,
+      text,
+      stops: stops.map(({ string, finger }) => ({ string: strings[string]!.name, finger })),
+    })),
+  });
+  const second = secondBest(hand);
   return {
     instrument: fingering.instrument,
     tuning: tuning.pitches.map(pitchName),
-    notes: fingering.notes.map((note) => ({
-      id: note.id,
-      ...(places.get(note.id) ?? places.get(note.id.replace(/g\d+$/, ''))),
-      onset: quarters(note.onset),
-      duration: quarters(note.duration),
-      grace: note.grace,
-      pitches: note.pitches.map(pitchName),
-      stops: note.stops.map((stop) => stopJson(stop, note)),
-      shift: note.shift,
-      extension: note.extension,
-      block: note.block,
-      hold: note.hold,
-      why: note.why,
-      alternatives: note.alternatives.map(({ stops, extra, reasons, text }) => ({
-        stops: stops.map((stop) => stopJson(stop, note)),
-        text,
-        extra,
-        reasons,
+    preset: decisions.wishes?.preset ?? 'all-round',
+    notes: fingering.notes
+      .map((note) => hand.explained(note.id) ?? note)
+      .map((note) => ({
+        id: note.id,
+        ...(places.get(note.id) ?? places.get(note.id.replace(/g\d+$/, ''))),
+        onset: quarters(note.onset),
+        duration: quarters(note.duration),
+        grace: note.grace,
+        pitches: note.pitches.map(pitchName),
+        stops: note.stops.map((stop) => stopJson(stop, note)),
+        shift: note.shift,
+        extension: note.extension,
+        block: note.block,
+        hold: note.hold,
+        hop: note.hop,
+        slide: note.glide?.text ?? null,
+        locked: note.locked,
+        unlikeSamePhrase: note.unusual,
+        why: note.why,
+        alternatives: note.alternatives.map(({ stops, extra, reasons, text, position }) => ({
+          stops: stops.map((stop) => stopJson(stop, { position })),
+          text,
+          extra,
+          reasons,
+        })),
       })),
-    })),
     totals: fingering.totals,
+    secondBest: second && wayJson(second),
+    hard: hardPlaces(hand).map(({ notes, cost, causes, helps }) => ({
+      notes,
+      bar: places.get(notes[0]!.replace(/g\d+$/, ''))?.bar,
+      cost,
+      causes,
+      helps: helps.map(({ kind, text, way }) => ({ kind, text, ...(way && { way: wayJson(way) }) })),
+    })),
     problems: fingering.problems,
   };
 }

@@ -2,7 +2,7 @@
 import { parseArgs } from 'node:util';
 import { FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
 import { INSTRUMENTS, isInstrument, parseTuning } from '@nokta/core/instrument';
-import { POSITIONS, type Position } from '@nokta/core/hand';
+import { POSITIONS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
 import { PAPERS, type Paper } from '@nokta/core/sheet';
 
 /** Bad input or options: what the user reads, exit code 2. */
@@ -19,6 +19,10 @@ export interface CliOptions {
   readonly paper: Paper;
   /** MusicXML with a staff of finger tablature. */
   readonly tab: boolean;
+  /** Fingers and strings that the file brings along are kept. */
+  readonly keepFingers: boolean;
+  /** What a Nokta file decided for the instrument is used, in place of the options. */
+  readonly asDecided: boolean;
   readonly decisions: Decisions;
 }
 
@@ -38,7 +42,13 @@ const SPEC = {
   tab: { type: 'boolean', default: false },
   'no-fourth': { type: 'boolean', default: false },
   'max-position': { type: 'string' },
+  'no-extension': { type: 'boolean', default: false },
+  'no-double-stops': { type: 'boolean', default: false },
   'bass-school': { type: 'string', default: 'three' },
+  'cello-school': { type: 'string' },
+  preset: { type: 'string', default: 'all-round' },
+  'keep-fingers': { type: 'boolean', default: false },
+  'as-decided': { type: 'boolean', default: false },
 } as const;
 
 /** Furthest that a tune is transposed: four octaves. */
@@ -57,6 +67,11 @@ export function readOptions(args: readonly string[]): CliOptions {
     throw new UsageError(`--max-position ${maxPosition} is not known. Use one of ${POSITIONS.join(', ')}.`);
   const school = values['bass-school'];
   if (school !== 'three' && school !== 'four') throw new UsageError('--bass-school is three or four.');
+  const cello = values['cello-school'];
+  if (cello !== undefined && cello !== 'shift' && cello !== 'extend')
+    throw new UsageError('--cello-school is shift or extend.');
+  const { preset } = values;
+  if (!isPreset(preset)) throw new UsageError(`--preset ${preset} is not known. Use one of ${PRESET_IDS.join(', ')}.`);
   if (values.paper !== 'a4' && values.paper !== 'letter')
     throw new UsageError(`--paper is one of ${PAPERS.join(', ')}.`);
   if (positionals.length > 1) throw new UsageError(`One file at a time, please: ${positionals.join(', ')}.`);
@@ -70,6 +85,8 @@ export function readOptions(args: readonly string[]): CliOptions {
     out: values.out ?? null,
     paper: values.paper,
     tab: values.tab,
+    keepFingers: values['keep-fingers'],
+    asDecided: values['as-decided'],
     decisions: {
       ...FIRST_DECISIONS,
       instrument,
@@ -79,9 +96,13 @@ export function readOptions(args: readonly string[]): CliOptions {
       version: values.bare ? 'bare' : 'tune',
       limits: {
         ...(values['no-fourth'] && { noFourth: true }),
+        ...(values['no-extension'] && { noExtension: true }),
+        ...(values['no-double-stops'] && { noDoubleStops: true }),
         ...(maxPosition && { maxPosition }),
+        ...(cello && { celloSchool: cello }),
         bassSchool: school,
       },
+      ...(preset !== 'all-round' && { wishes: { preset } }),
     },
   };
 }
@@ -103,7 +124,9 @@ function joinNegative(args: readonly string[]): string[] {
   });
 }
 
-const isPosition = (text: string): text is Position => (POSITIONS as readonly string[]).includes(text);
+const isPosition = (text: string): text is Level => (POSITIONS as readonly string[]).includes(text);
+
+const isPreset = (text: string): text is PresetId => (PRESET_IDS as readonly string[]).includes(text);
 
 function wholeNumber(option: string, text: string, least: number, most: number): number {
   const number = Number(text);

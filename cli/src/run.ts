@@ -1,5 +1,6 @@
 /** What the command line does with its words. */
 import { convert, finger, form, sheet, tension, type Command } from './commands.ts';
+import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { InputError } from './input.ts';
 import { UsageError, readOptions } from './options.ts';
 
@@ -30,8 +31,14 @@ or - with --from and one of these endings.
   --tempo N                 quarters per minute (the tune's, else 96)
   --bare                    the bare version: one note a beat
   --no-fourth               the learner has no fourth finger
-  --max-position P          half, I, II
+  --no-extension            no stretches; --no-double-stops: the top note alone
+  --max-position P          ${POSITIONS.join(', ')}
   --bass-school S           three or four fingers
+  --cello-school S          shift or extend first
+  --preset P                ${PRESET_IDS.slice(0, 4).join(', ')},
+                            ${PRESET_IDS.slice(4).join(', ')}
+  --keep-fingers            keep the fingers and strings that the file brings along
+  --as-decided              use what a Nokta file decided for the instrument
   --paper P                 a4 or letter (a4)
   --tab                     MusicXML with a staff of finger tablature
 

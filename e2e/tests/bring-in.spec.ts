@@ -115,8 +115,12 @@ test('stops a book when asked to, and keeps what came in', async ({ page }) => {
     { length: 120 },
     (_, index) => `X:${index}\nT:Stopped ${stamp} ${index}\nL:1/8\nM:4/4\nK:D\nd4 A4 |\n`,
   );
+  // The first tunes go through at once; those after them are under way until Stop was pressed.
+  let goOn = (): void => undefined;
+  const pressed = new Promise<void>((resolve) => (goOn = resolve));
+  let batches = 0;
   await page.route('**/api/tunes/batch', async (route) => {
-    await new Promise((resolve) => setTimeout(resolve, 700));
+    if ((batches += 1) > 1) await pressed;
     await route.continue();
   });
   await page.goto('/');
@@ -129,6 +133,7 @@ test('stops a book when asked to, and keeps what came in', async ({ page }) => {
   await page.getByRole('textbox', { name: 'Find by title' }).fill('Wick');
   await expect(page.getByRole('link', { name: 'Wick and Tallow' })).toBeVisible();
   await bar.getByRole('button', { name: 'Stop' }).click();
+  goOn();
   await expect(bar).toContainText(/Stopped: \d+ of 120 tunes came in\. They are kept\./);
 });
 
@@ -185,7 +190,6 @@ test('restores a backup into a fresh data folder, and shows beforehand what woul
   test.setTimeout(120_000);
   await page.goto('/');
   await expect(page.getByRole('listitem').first()).toBeVisible();
-  const total = Number(/\d+/.exec((await page.getByText(/^\d+ tunes$/).textContent()) ?? '')![0]);
   const [backup] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Back everything up in one file' }).click(),
@@ -200,7 +204,11 @@ test('restores a backup into a fresh data folder, and shows beforehand what woul
     await page.getByLabel('Backup file').setInputFiles(file);
     await expect(page.getByRole('dialog')).toContainText('not here: will be added');
     await expectAccessible(page);
-    await page.getByRole('button', { name: `Restore ${total} tunes` }).click();
+    const restore = page.getByRole('button', { name: /^Restore \d+ tunes$/ });
+    const total = Number(/\d+/.exec((await restore.textContent())!)![0]);
+    // Other tests bring tunes in beside this one: more than the demo's own is all that is known of the number.
+    expect(total).toBeGreaterThan(12);
+    await restore.click();
     await expect(page.getByText(`${total} tunes were restored.`)).toBeVisible({ timeout: 30_000 });
     await page.getByRole('button', { name: 'Close' }).click();
     await expect(page.getByText(`${total} tunes`, { exact: true })).toBeVisible();

@@ -24,7 +24,7 @@ import {
   type TensionReport,
   type Tuning,
 } from '../instrument/index.ts';
-import { fingerTune, framesFor, reach, workingTempo, type Fingering } from '../hand/index.ts';
+import { Hand, framesFor, reach, workingTempo, type Fingering, type HandSetup } from '../hand/index.ts';
 import { bowTune, type Bowing } from '../bow/index.ts';
 import { bareVersion, type Change } from '../grade/index.ts';
 import type { Decisions } from './decisions.ts';
@@ -55,26 +55,43 @@ export function prepare(source: Tune, { transpose, version }: Pick<Decisions, 't
   return { tune, form: formLike(tune, layoutOf(transposed)), changes };
 }
 
-/**
- * @param prepared the same tune in the same key and version from before, where that is at hand
- * @example arrange(tune, FIRST_DECISIONS).fingering.notes
- */
-export function arrange(source: Tune, decisions: Decisions, prepared = prepare(source, decisions)): Arrangement {
+/** An arrangement with its left hand still open to questions: reasons, other ways, other wishes. */
+export interface Worked {
+  readonly arrangement: Arrangement;
+  readonly hand: Hand;
+}
+
+/** @param prepared the same tune in the same key and version from before, where that is at hand */
+export function work(source: Tune, decisions: Decisions, prepared = prepare(source, decisions)): Worked {
   const { tune, form, changes } = prepared;
   const tuning = tuningOf(decisions);
   const tempo = workingTempo(source, decisions.tempo ?? undefined);
-  const { instrument, limits, locks } = decisions;
-  return {
+  const hand = new Hand(tune, form, handSetup(decisions, tuning, tempo));
+  const arrangement = {
     decisions,
     tune,
     form,
     tuning,
     tempo,
-    fingering: fingerTune(tune, form, { instrument, tuning, limits, locks, tempo }),
+    fingering: hand.fingering,
     bowing: bowTune(tune, form),
-    tension: tensionReport(instrument, tuning.pitches),
+    tension: tensionReport(decisions.instrument, tuning.pitches),
     changes,
   };
+  return { arrangement, hand };
+}
+
+/** @example arrange(tune, FIRST_DECISIONS).fingering.notes */
+export function arrange(source: Tune, decisions: Decisions, prepared = prepare(source, decisions)): Arrangement {
+  return work(source, decisions, prepared).arrangement;
+}
+
+function handSetup(
+  { instrument, limits, locks, wishes, partWishes }: Decisions,
+  tuning: Tuning,
+  tempo: Bpm,
+): HandSetup {
+  return { instrument, tuning, limits, locks, tempo, ...(wishes && { wishes }), ...(partWishes && { partWishes }) };
 }
 
 /** A tuning for another instrument does not fit this one; then the usual tuning serves. */
@@ -141,17 +158,22 @@ export function instrumentXml(id: InstrumentId): MusicXmlOptions {
 }
 
 /**
- * The transposition by whole octaves from `transpose` that leaves the fewest notes out of reach;
- * of equals the nearest.
+ * The transposition by whole octaves from `transpose` that leaves the fewest notes out of reach, then the
+ * fewest beyond first position; of equals the nearest.
  */
 export function bestOctave(source: Tune, decisions: Decisions): Semitones {
   const open = openMidi(tuningOf(decisions).pitches);
-  const top = Math.max(...open) + reach(framesFor(decisions.instrument, decisions.limits));
+  const { instrument, limits } = decisions;
+  const top = Math.max(...open) + reach(framesFor(instrument, limits));
+  const easyTop = Math.max(...open) + reach(framesFor(instrument, { ...limits, maxPosition: 'I' }));
   const low = Math.min(...open);
   const pitches = source.bars.flatMap((bar) =>
     bar.events.flatMap((event) => (event.kind === 'note' ? event.heads.map(({ pitch }) => midi(pitch)) : [])),
   );
-  const outside = (shift: number) => pitches.filter((number) => number + shift < low || number + shift > top).length;
+  const count = (shift: number, highest: number) =>
+    pitches.filter((number) => number + shift < low || number + shift > highest).length;
+  // What cannot be played at all weighs more than what first position does not reach.
+  const outside = (shift: number) => count(shift, top) * pitches.length + count(shift, easyTop);
   const octaves = [0, -1, 1, -2, 2, -3, 3].map((octave) => decisions.transpose + 12 * octave);
   return octaves.reduce((best, shift) => (outside(shift) < outside(best) ? shift : best));
 }

@@ -1,7 +1,7 @@
 /** What the teacher decides for an arrangement. Everything else is computed from the tune and these. */
 import type { Bpm, Semitones } from '../music/index.ts';
 import type { InstrumentId } from '../instrument/index.ts';
-import type { HandLimits, Locks } from '../hand/index.ts';
+import type { HandLimits, HandWishes, Locks } from '../hand/index.ts';
 
 export const VERSIONS = ['tune', 'bare'] as const;
 /** As it is, or with only the notes that carry each beat. */
@@ -17,6 +17,10 @@ export interface Decisions {
   readonly tempo: Bpm | null;
   readonly limits: HandLimits;
   readonly locks: Locks;
+  /** What the hand prefers; all-round where nothing is said. */
+  readonly wishes?: HandWishes;
+  /** Wishes of single parts, by their letter. */
+  readonly partWishes?: Readonly<Record<string, HandWishes>>;
 }
 
 export const FIRST_DECISIONS: Decisions = {

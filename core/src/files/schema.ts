@@ -4,7 +4,15 @@
  */
 import { z } from 'zod';
 import { VERSIONS, type Decisions } from '../arrange/index.ts';
-import { POSITIONS } from '../hand/index.ts';
+import {
+  POSITIONS,
+  PRESET_IDS,
+  RULE_NAMES,
+  type HandLimits,
+  type HandWishes,
+  type Lock,
+  type RuleName,
+} from '../hand/index.ts';
 import { INSTRUMENTS, parseTuning } from '../instrument/index.ts';
 import { ARTICULATIONS, LETTERS, MODES, NOTE_TYPES, ORNAMENTS, TICKS_PER_WHOLE, type Tune } from '../music/index.ts';
 
@@ -158,38 +166,59 @@ function faultOf(tune: Tune): { message: string; path: (string | number)[] } | n
 }
 
 const lockFinger = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3), z.literal(4)]);
+const level = z.enum(POSITIONS);
+const noteId = z.string().min(1).max(64);
 const lock = z.object({
   instrument: z.enum(INSTRUMENTS),
   stops: z
     .array(
       z.object({
-        string: z.number().int().min(0).max(5),
-        finger: lockFinger,
+        string: z.number().int().min(0).max(5).optional(),
+        finger: lockFinger.optional(),
+        harmonic: z.boolean().optional(),
         midi: z.number().int().min(0).max(127),
       }),
     )
-    .min(1)
     .max(4),
-});
+  position: z.tuple([level, level]).optional(),
+  shift: z.boolean().optional(),
+  holdUntil: noteId.optional(),
+  like: noteId.optional(),
+}) as unknown as z.ZodType<Lock, Lock>;
+
+/** Nobody counts a rule more than this. */
+const MOST_WEIGHT = 10;
+const wishes = z.object({
+  preset: z.enum(PRESET_IDS),
+  name: z.string().trim().min(1).max(60).optional(),
+  weights: z.partialRecord(z.enum(RULE_NAMES as readonly [RuleName]), z.number().min(0).max(MOST_WEIGHT)).optional(),
+}) as unknown as z.ZodType<HandWishes, HandWishes>;
+
+const limits = z.object({
+  noFourth: z.boolean().optional(),
+  noExtension: z.boolean().optional(),
+  noDoubleStops: z.boolean().optional(),
+  maxPosition: level.optional(),
+  bassSchool: z.enum(['three', 'four']).optional(),
+  celloSchool: z.enum(['shift', 'extend']).optional(),
+}) as unknown as z.ZodType<HandLimits, HandLimits>;
 
 /** The teacher's decisions; a tuning that does not fit its instrument is refused. */
-export const decisionsSchema: z.ZodType<Decisions, Decisions> = z
+export const decisionsSchema = z
   .object({
     instrument: z.enum(INSTRUMENTS),
     tuning: z.string().min(1).max(60),
     transpose: z.number().int().min(-48).max(48),
     version: z.enum(VERSIONS),
     tempo: z.number().min(20).max(400).nullable(),
-    limits: z.object({
-      noFourth: z.boolean().optional(),
-      maxPosition: z.enum(POSITIONS as readonly [string, ...string[]]).optional(),
-      bassSchool: z.enum(['three', 'four']).optional(),
-    }) as unknown as z.ZodType<Decisions['limits'], Decisions['limits']>,
-    locks: z.record(z.string().min(1).max(64), lock),
+    limits,
+    locks: z.record(noteId, lock),
+    wishes: wishes.optional(),
+    partWishes: z.record(z.string().min(1).max(40), wishes).optional(),
   })
   .refine(({ instrument, tuning }) => !('error' in parseTuning(instrument, tuning)), {
     message: 'This tuning does not fit the instrument. Choose one of its tunings.',
     path: ['tuning'],
-  });
+  }) as unknown as z.ZodType<Decisions, Decisions>;
 
 export const tagSchema = z.string().trim().min(1).max(40, 'A tag has at most 40 letters.');

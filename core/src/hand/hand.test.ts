@@ -3,13 +3,13 @@ import { analyseForm } from '../form/index.ts';
 import { parseTuning, standardTuning, type InstrumentId, type Tuning } from '../instrument/index.ts';
 import { transposeTune, type Tune } from '../music/index.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
-import { fingerTune, lockOf, symbol, workingTempo, type Fingering, type HandSetup } from './index.ts';
+import { fingerAndExplain, lockOf, symbol, workingTempo, type Fingering, type HandSetup } from './index.ts';
 
 const NAMES: Readonly<Record<InstrumentId, string>> = { violin: 'GDAE', viola: 'CGDA', cello: 'CGDA', bass: 'EADG' };
 
 function finger(tune: Tune, setup: Partial<HandSetup> = {}): Fingering {
   const instrument = setup.instrument ?? 'violin';
-  return fingerTune(tune, analyseForm(tune), {
+  return fingerAndExplain(tune, analyseForm(tune), {
     instrument,
     tuning: standardTuning(instrument),
     limits: {},

@@ -1,18 +1,59 @@
 /** Positions, shapes, the fingering solver, its alternatives and reasons. */
 export * from './finger.ts';
+export { compare, secondBest, waysOfShift, waysWith, type ChangedNote, type Comparison, type Way } from './explore.ts';
+export { hardPlaces, type HardPlace, type Help } from './hard.ts';
 export {
+  bringsFingers,
+  copyTo,
+  freeAll,
+  keepAll,
+  takeBrought,
+  twinLicks,
+  twinPhrases,
+  type Taken,
+  type Twin,
+} from './take.ts';
+export type { HandProblem } from './decided.ts';
+export { soundsOf, type Sound } from './contexts.ts';
+export {
+  OCTAVE,
   POSITIONS,
   framesFor,
   reach,
   type BassSchool,
+  type CelloSchool,
   type Finger,
   type FingerSign,
+  type Frame,
   type HandLimits,
+  type Level,
   type Position,
   type Shape,
 } from './frames.ts';
-export { lockOf, type Lock, type LockedStop, type Locks } from './locks.ts';
-export { PRICES, RULES, haste, type RuleName, type StepContext } from './rules.ts';
-export { explainDifference, moveCost, solve, stateCost, type Solution, type Step } from './solver.ts';
-export { statesFor, type HandState, type Stop } from './state.ts';
+export { fitsStops, isEmptyLock, lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
+export { patternsOf, type StringPattern } from './marks.ts';
+export {
+  PRICES,
+  RULES,
+  RULE_NAMES,
+  PLAIN_WEIGHTS,
+  haste,
+  type RuleName,
+  type StepContext,
+  type Weights,
+} from './rules.ts';
+export { DEFAULT_TEMPO, workingTempo, type HandSetup } from './setup.ts';
+export { cheapestPath, moveCost, solve, stateCost, type Solution, type Step } from './solver.ts';
+export { statesFor, stopsKey, type HandState, type Stop } from './state.ts';
+export {
+  FIRST_WISHES,
+  PRESETS,
+  PRESET_IDS,
+  WEIGHT_STEPS,
+  WISH_RULES,
+  profileOf,
+  type HandWishes,
+  type Preset,
+  type PresetId,
+} from './wishes.ts';
 export { stopText, symbol } from './words.ts';

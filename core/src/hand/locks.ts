@@ -1,20 +1,36 @@
-/** What the teacher decided by hand. A decision that does not apply at present rests and is kept. */
+/**
+ * What the teacher decided by hand, and what becomes of it: each decision narrows what the hand may do at
+ * its notes. One that does not apply at present rests and is kept; those that contradict each other are
+ * told with their places.
+ */
 import { midi, type Midi, type Pitch } from '../music/index.ts';
 import type { InstrumentId } from '../instrument/index.ts';
-import type { Finger } from './frames.ts';
-import type { HandState } from './state.ts';
+import { POSITIONS, type Finger, type Level } from './frames.ts';
+import type { HandState, Stop } from './state.ts';
 
 export interface LockedStop {
-  /** Index of the string, 0 the lowest. */
-  readonly string: number;
-  readonly finger: Finger;
+  /** Index of the string, 0 the lowest; left open where only the finger is decided. */
+  readonly string?: number;
+  /** Left open where only the string is decided. */
+  readonly finger?: Finger;
+  /** The finger only touches the string. */
+  readonly harmonic?: boolean;
   /** The pitch that the decision was made for. */
   readonly midi: Midi;
 }
 
 export interface Lock {
   readonly instrument: InstrumentId;
+  /** One for each head, low to high; empty where only something else is decided. */
   readonly stops: readonly LockedStop[];
+  /** Lowest and highest position that the hand may be in. */
+  readonly position?: readonly [Level, Level];
+  /** The hand moves to this note. */
+  readonly shift?: boolean;
+  /** The finger stays down until this note sounds. */
+  readonly holdUntil?: string;
+  /** First note of the phrase whose fingers the phrase that begins here takes over. */
+  readonly like?: string;
 }
 
 /** By the id of the note, or of the grace note. */
@@ -22,20 +38,62 @@ export type Locks = Readonly<Record<string, Lock>>;
 
 /** A finger is decided for a pitch: in another key or on another instrument the decision does not speak. */
 export function lockSpeaks(lock: Lock, instrument: InstrumentId, heads: readonly Pitch[]): boolean {
+  if (lock.instrument !== instrument) return false;
+  if (lock.stops.length === 0) return true;
+  return lock.stops.length === heads.length && heads.every((head, index) => midi(head) === lock.stops[index]!.midi);
+}
+
+export function fitsStops({ stops }: HandState, lock: Pick<Lock, 'stops'>): boolean {
+  if (lock.stops.length === 0) return true;
+  return stops.every((stop, index) => fitsStop(stop, lock.stops[index]!));
+}
+
+function fitsStop({ string, finger, sign }: Stop, locked: LockedStop): boolean {
+  if (locked.string !== undefined && locked.string !== string) return false;
+  if (locked.finger === undefined) return true;
+  return locked.finger === finger && (locked.harmonic ?? false) === (sign === 'harmonic');
+}
+
+export function fitsPosition({ frame, stops }: HandState, range: readonly [Level, Level]): boolean {
+  const [lowest, highest] = range.map((level) => POSITIONS.indexOf(level));
+  const open = stops.every(({ finger }) => finger === 0);
+  return open || (frame.level >= lowest! && frame.level <= highest!);
+}
+
+/** Whether a finger that is down at `held` can stay there while this is played. */
+export function staysUnder(held: Pick<Stop, 'string' | 'finger' | 'semitones'>, { frame, stops }: HandState): boolean {
+  const inReach = frame.places.some(({ finger, semitones }) => finger === held.finger && semitones === held.semitones);
   return (
-    lock.instrument === instrument &&
-    lock.stops.length === heads.length &&
-    heads.every((head, index) => midi(head) === lock.stops[index]!.midi)
+    inReach &&
+    stops.every((other) =>
+      other.string === held.string
+        ? other.finger > held.finger && other.semitones > held.semitones
+        : other.finger !== held.finger || other.semitones === held.semitones,
+    )
   );
 }
 
-export function fitsLock(state: HandState, lock: Lock): boolean {
-  return state.stops.every(
-    ({ string, finger }, index) => string === lock.stops[index]!.string && finger === lock.stops[index]!.finger,
-  );
-}
-
-/** The decision that would keep this state. */
+/** The decision that would keep these stops. */
 export function lockOf(state: Pick<HandState, 'stops'>, instrument: InstrumentId): Lock {
-  return { instrument, stops: state.stops.map(({ string, finger, pitch }) => ({ string, finger, midi: midi(pitch) })) };
+  return {
+    instrument,
+    stops: state.stops.map(({ string, finger, pitch, sign }) => ({
+      string,
+      finger,
+      midi: midi(pitch),
+      ...(sign === 'harmonic' && { harmonic: true }),
+    })),
+  };
+}
+
+/** A decision that says nothing any more is none. */
+export function isEmptyLock({ stops, position, shift, holdUntil, like }: Lock): boolean {
+  const decided = stops.some(({ string, finger }) => string !== undefined || finger !== undefined);
+  return !decided && !position && !shift && !holdUntil && !like;
+}
+
+/** The decisions with one of them changed; an empty one is left out. */
+export function withLock(locks: Locks, id: string, lock: Lock | null): Locks {
+  const { [id]: _, ...others } = locks;
+  return lock === null || isEmptyLock(lock) ? others : { ...others, [id]: lock };
 }

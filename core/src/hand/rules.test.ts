@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { standardTuning, type InstrumentId } from '../instrument/index.ts';
 import { pitch } from '../music/index.ts';
 import { framesFor, type Frame, type Position, type Shape } from './frames.ts';
-import { chargeMove, chargeState, type RuleName, type StepContext } from './rules.ts';
+import { chargeMove, chargeState, PLAIN_WEIGHTS, type RuleName, type StepContext } from './rules.ts';
 import { statesFor, type HandState } from './state.ts';
 
 const AT_EASE: StepContext = {
@@ -13,6 +13,10 @@ const AT_EASE: StepContext = {
   rest: 0,
   slurred: false,
   phraseStart: false,
+  glide: false,
+  openAtHand: false,
+  first: false,
+  weights: PLAIN_WEIGHTS,
 };
 
 /** The state that plays a pitch with this finger in this frame. */

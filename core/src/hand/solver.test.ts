@@ -2,7 +2,17 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
 import { midi, pitch, type Pitch } from '../music/index.ts';
-import { framesFor, haste, moveCost, solve, stateCost, statesFor, type Step, type StepContext } from './index.ts';
+import {
+  PLAIN_WEIGHTS,
+  framesFor,
+  haste,
+  moveCost,
+  solve,
+  stateCost,
+  statesFor,
+  type Step,
+  type StepContext,
+} from './index.ts';
 
 /** Independent of the solver: tries every way through. */
 function bruteForce(steps: readonly Step[]): { cost: number; through: number[][] } {
@@ -73,6 +83,10 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
             rest,
             slurred,
             phraseStart,
+            glide: false,
+            openAtHand: false,
+            first: false,
+            weights: PLAIN_WEIGHTS,
           };
           return { states: statesFor(sorted, pitches, frames), context };
         })

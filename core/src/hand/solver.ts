@@ -1,15 +1,30 @@
 /**
  * The exactly cheapest way through the tune: dynamic programming over hand states, forward and
  * backward, so that every state of every note knows the cheapest whole fingering that passes through it.
- * Linear in the notes, quadratic in the states of a note (a handful).
+ * Linear in the notes, quadratic in the states of a note. Prices come from a table that remembers what it
+ * has priced: a tune has few different pairs of neighbouring notes.
  */
-import { chargeMove, chargeState, type Charge, type RuleName, type StepContext } from './rules.ts';
+import {
+  chargeMove,
+  chargeState,
+  haste,
+  LONG,
+  PRICES,
+  type Charge,
+  type RuleName,
+  type StepContext,
+  type Weights,
+} from './rules.ts';
 import type { HandState } from './state.ts';
 
 /** A note to be fingered, with everything the hand may do there; at least one state. */
 export interface Step {
   readonly states: readonly HandState[];
   readonly context: StepContext;
+  /** How the same place of the same phrase is fingered elsewhere, as a `stopsKey`: other ways cost something. */
+  readonly usual?: string;
+  /** What was decided about the way into this note: the hand moves, or it stays. */
+  readonly gate?: 'moves' | 'stays';
 }
 
 export interface Solution {
@@ -19,10 +34,16 @@ export interface Solution {
   readonly path: readonly number[];
   /** For each step and state: cost of the cheapest whole fingering through it. */
   readonly through: readonly Float64Array[];
+  /** For each step and state: cheapest cost up to and with it, and of everything after it. */
+  readonly forward: readonly Float64Array[];
+  readonly backward: readonly Float64Array[];
   /** Best state before, and best state after, for following such a fingering outwards. */
   readonly before: readonly Int32Array[];
   readonly after: readonly Int32Array[];
 }
+
+/** What breaking a decision costs: more than any tune. */
+export const FORBIDDEN = 1e9;
 
 const sum = (run: (charge: Charge) => void): number => {
   let total = 0;
@@ -35,64 +56,285 @@ export const stateCost = (state: HandState, context: StepContext) =>
 export const moveCost = (from: HandState, to: HandState, context: StepContext) =>
   sum((charge) => chargeMove(from, to, context, charge));
 
+export function gateCost(from: HandState, to: HandState, gate: Step['gate']): number {
+  if (gate === undefined) return 0;
+  return (from.frame.base !== to.frame.base) === (gate === 'moves') ? 0 : FORBIDDEN;
+}
+
+/** What leaving the phrase's usual fingers costs at a step, in thousandths. */
+export function usualCost(state: HandState, { usual, context }: Pick<Step, 'usual' | 'context'>): number {
+  return usual === undefined || state.key === usual ? 0 : Math.round(PRICES.usual * context.weights.usual);
+}
+
+type States = readonly HandState[];
+
+/** Prices of states and of moves, each worked out once for the same states in the same circumstances. */
+export class PriceTable {
+  readonly #own = new WeakMap<States, Map<string, Float64Array>>();
+  readonly #moves = new WeakMap<States, WeakMap<States, Map<string, Float64Array>>>();
+  readonly #choices = new WeakMap<States, ReadonlyMap<string, readonly number[]>>();
+  readonly #weights = new WeakMap<Weights, number>();
+  #known = 0;
+
+  #weightsId(weights: Weights): number {
+    let id = this.#weights.get(weights);
+    if (id === undefined) this.#weights.set(weights, (id = this.#known += 1));
+    return id;
+  }
+
+  /** The states of each choice of strings and fingers, by `stopsKey`. */
+  choices(states: States): ReadonlyMap<string, readonly number[]> {
+    return remembered(this.#choices, states, () => {
+      const groups = new Map<string, number[]>();
+      states.forEach(({ key }, index) => {
+        const group = groups.get(key);
+        if (group) group.push(index);
+        else groups.set(key, [index]);
+      });
+      return groups;
+    });
+  }
+
+  /** One price for each state; not to be changed. */
+  own(states: States, context: StepContext): Float64Array {
+    const key = `${context.instrument} ${context.duration >= LONG} ${context.openAtHand} ${context.glide} ${context.first} ${haste(context.available)} ${this.#weightsId(context.weights)}`;
+    const known = remembered(this.#own, states, () => new Map<string, Float64Array>());
+    let prices = known.get(key);
+    if (!prices) known.set(key, (prices = Float64Array.from(states, (state) => stateCost(state, context))));
+    return prices;
+  }
+
+  /** Row by row, a row for each state before; not to be changed. */
+  moves(before: States, states: States, context: StepContext): Float64Array {
+    const { slurred, rest, phraseStart, glide, weights, instrument } = context;
+    const key = `${instrument} ${haste(context.available)} ${slurred} ${rest > 0} ${phraseStart} ${glide} ${this.#weightsId(weights)}`;
+    const from = remembered(this.#moves, before, () => new WeakMap<States, Map<string, Float64Array>>());
+    const known = remembered(from, states, () => new Map<string, Float64Array>());
+    let prices = known.get(key);
+    if (!prices) {
+      prices = new Float64Array(before.length * states.length);
+      let cell = 0;
+      for (const a of before) for (const b of states) prices[cell++] = moveCost(a, b, context);
+      known.set(key, prices);
+    }
+    return prices;
+  }
+}
+
+function remembered<Key extends object, Value>(
+  map: { get(key: Key): Value | undefined; set(key: Key, value: Value): unknown },
+  key: Key,
+  make: () => Value,
+): Value {
+  let value = map.get(key);
+  if (value === undefined) map.set(key, (value = make()));
+  return value;
+}
+
+/** Prices of the ways into a step, decisions about them included. */
+export function movesInto(step: Step, before: Step, table: PriceTable): Float64Array {
+  const prices = table.moves(before.states, step.states, step.context);
+  if (step.gate === undefined) return prices;
+  const width = step.states.length;
+  return prices.map(
+    (price, cell) => price + gateCost(before.states[Math.floor(cell / width)]!, step.states[cell % width]!, step.gate),
+  );
+}
+
+function ownPrices(step: Step, table: PriceTable): Float64Array {
+  const prices = table.own(step.states, step.context);
+  if (step.usual === undefined) return prices;
+  const leaving = Math.round(PRICES.usual * step.context.weights.usual);
+  const result = prices.slice();
+  step.states.forEach(({ key }, index) => (result[index]! += key === step.usual ? 0 : leaving));
+  return result;
+}
+
 /** Ties go to the state that comes first, so that the same music gets the same fingers. */
-export function solve(steps: readonly Step[]): Solution {
+export function solve(steps: readonly Step[], table = new PriceTable()): Solution {
+  const own = steps.map((step) => ownPrices(step, table));
+  const moves = steps.map((step, index) =>
+    index === 0 ? new Float64Array(0) : movesInto(step, steps[index - 1]!, table),
+  );
+  const { forward, before } = solveForward(own, moves);
+  const { backward, after } = solveBackward(own, moves);
+  const through = forward.map((costs, index) => {
+    const whole = costs.slice();
+    const rest = backward[index]!;
+    for (let state = 0; state < whole.length; state += 1) whole[state]! += rest[state]!;
+    return whole;
+  });
+  const path = choosePath(forward, before);
+  return {
+    cost: path.length > 0 ? forward.at(-1)![path.at(-1)!]! : 0,
+    path,
+    through,
+    forward,
+    backward,
+    before,
+    after,
+  };
+}
+
+/** Only the cheapest way itself, in half the time. */
+export function cheapestPath(steps: readonly Step[], table = new PriceTable()): readonly number[] {
+  const own = steps.map((step) => ownPrices(step, table));
+  const moves = steps.map((step, index) =>
+    index === 0 ? new Float64Array(0) : movesInto(step, steps[index - 1]!, table),
+  );
+  const { forward, before } = solveForward(own, moves);
+  return choosePath(forward, before);
+}
+
+/** For each state: cheapest cost up to it. */
+function solveForward(own: readonly Float64Array[], moves: readonly Float64Array[]) {
   const forward: Float64Array[] = [];
   const before: Int32Array[] = [];
-  const own = steps.map(({ states, context }) => Float64Array.from(states, (state) => stateCost(state, context)));
-  const moves = steps.map(({ states, context }, index) => {
-    const previous = steps[index - 1]?.states ?? [];
-    return Float64Array.from({ length: previous.length * states.length }, (_, cell) =>
-      moveCost(previous[Math.floor(cell / states.length)]!, states[cell % states.length]!, context),
-    );
-  });
-  steps.forEach(({ states }, index) => {
-    const costs = Float64Array.from(own[index]!);
-    const back = new Int32Array(states.length);
-    const last = forward[index - 1];
-    if (last) {
-      for (let to = 0; to < states.length; to += 1) {
-        let best = Infinity;
-        for (let from = 0; from < last.length; from += 1) {
-          const cost = last[from]! + moves[index]![from * states.length + to]!;
-          if (cost < best) [best, back[to]] = [cost, from];
-        }
-        costs[to]! += best;
-      }
-    }
+  own.forEach((prices, index) => {
+    const costs = prices.slice();
+    const back = new Int32Array(prices.length);
+    if (index > 0) relaxForward(forward[index - 1]!, moves[index]!, costs, back);
     forward.push(costs);
     before.push(back);
   });
-  const { backward, after } = solveBackward(steps, own, moves);
-  const through = forward.map((costs, index) => costs.map((cost, state) => cost + backward[index]![state]!));
-  const path = choosePath(forward, before);
-  return { cost: path.length > 0 ? forward.at(-1)![path.at(-1)!]! : 0, path, through, before, after };
+  return { forward, before };
+}
+
+/** Adds to each state's own price the cheapest way into it. */
+function relaxForward(last: Float64Array, way: Float64Array, costs: Float64Array, back: Int32Array): void {
+  const width = costs.length;
+  const best = new Float64Array(width).fill(Infinity);
+  let cell = 0;
+  for (let from = 0; from < last.length; from += 1) {
+    const base = last[from]!;
+    for (let to = 0; to < width; to += 1, cell += 1) {
+      const cost = base + way[cell]!;
+      if (cost < best[to]!) {
+        best[to] = cost;
+        back[to] = from;
+      }
+    }
+  }
+  for (let to = 0; to < width; to += 1) costs[to]! += best[to]!;
 }
 
 /** For each state: cheapest cost of everything after it. */
-function solveBackward(steps: readonly Step[], own: readonly Float64Array[], moves: readonly Float64Array[]) {
-  const backward = steps.map(({ states }) => new Float64Array(states.length));
-  const after = steps.map(({ states }) => new Int32Array(states.length));
-  for (let index = steps.length - 2; index >= 0; index -= 1) {
-    const next = steps[index + 1]!.states.length;
-    for (let from = 0; from < steps[index]!.states.length; from += 1) {
-      let best = Infinity;
-      for (let to = 0; to < next; to += 1) {
-        const cost = moves[index + 1]![from * next + to]! + own[index + 1]![to]! + backward[index + 1]![to]!;
-        if (cost < best) [best, after[index]![from]] = [cost, to];
-      }
-      backward[index]![from] = best;
-    }
+function solveBackward(own: readonly Float64Array[], moves: readonly Float64Array[]) {
+  const backward = own.map(({ length }) => new Float64Array(length));
+  const after = own.map(({ length }) => new Int32Array(length));
+  for (let index = own.length - 2; index >= 0; index -= 1) {
+    const rest = own[index + 1]!.slice();
+    const later = backward[index + 1]!;
+    for (let to = 0; to < rest.length; to += 1) rest[to]! += later[to]!;
+    relaxBackward(rest, moves[index + 1]!, backward[index]!, after[index]!);
   }
   return { backward, after };
+}
+
+function relaxBackward(rest: Float64Array, way: Float64Array, costs: Float64Array, after: Int32Array): void {
+  let cell = 0;
+  for (let from = 0; from < costs.length; from += 1) {
+    let best = Infinity;
+    let at = 0;
+    for (let to = 0; to < rest.length; to += 1, cell += 1) {
+      const cost = way[cell]! + rest[to]!;
+      if (cost < best) {
+        best = cost;
+        at = to;
+      }
+    }
+    costs[from] = best;
+    after[from] = at;
+  }
 }
 
 function choosePath(forward: readonly Float64Array[], before: readonly Int32Array[]): readonly number[] {
   const last = forward.at(-1);
   if (!last) return [];
-  const path = [last.indexOf(Math.min(...last))];
-  for (let index = forward.length - 1; index > 0; index -= 1) path.unshift(before[index]![path[0]!]!);
+  const path = new Array<number>(forward.length);
+  let at = last.indexOf(Math.min(...last));
+  for (let index = forward.length - 1; index >= 0; index -= 1) {
+    path[index] = at;
+    at = before[index]![at]!;
+  }
   return path;
+}
+
+/** A whole fingering that goes through a given state of one step: where it leaves the chosen one. */
+export interface Detour {
+  /** Cost of the whole fingering, in thousandths. */
+  readonly cost: number;
+  /** First step that is not as chosen, and its states from there on. */
+  readonly from: number;
+  readonly states: readonly HandState[];
+}
+
+/**
+ * The cheapest whole fingering through each of these states of a step, whether or not the step as solved
+ * allows them: what comes before and after does not depend on it.
+ */
+export function throughEach(
+  steps: readonly Step[],
+  solution: Solution,
+  at: number,
+  states: States,
+  table: PriceTable,
+): { readonly costs: Float64Array; readonly before: Int32Array; readonly after: Int32Array } {
+  const free: Step = { ...steps[at]!, states };
+  const costs = ownPrices(free, table).slice();
+  const before = new Int32Array(states.length);
+  const after = new Int32Array(states.length);
+  if (at > 0) {
+    const into = movesInto(free, steps[at - 1]!, table);
+    const last = solution.forward[at - 1]!;
+    states.forEach((_, to) => {
+      let best = Infinity;
+      last.forEach((cost, from) => {
+        const whole = cost + into[from * states.length + to]!;
+        if (whole < best) [best, before[to]] = [whole, from];
+      });
+      costs[to]! += best;
+    });
+  }
+  const next = steps[at + 1];
+  if (next) {
+    const out = movesInto(next, free, table);
+    const own = ownPrices(next, table);
+    const rest = solution.backward[at + 1]!;
+    states.forEach((_, from) => {
+      let best = Infinity;
+      for (let to = 0; to < next.states.length; to += 1) {
+        const whole = out[from * next.states.length + to]! + own[to]! + rest[to]!;
+        if (whole < best) [best, after[from]] = [whole, to];
+      }
+      costs[from]! += best;
+    });
+  }
+  return { costs, before, after };
+}
+
+/** Follows a fingering outwards from one of its states, as far as it is not the chosen one. */
+export function detour(
+  steps: readonly Step[],
+  solution: Solution,
+  at: number,
+  state: HandState,
+  links: { readonly cost: number; readonly before: number; readonly after: number },
+): Detour {
+  const states = [state];
+  let from = at;
+  let before = links.before;
+  for (let index = at - 1; index >= 0 && solution.path[index] !== before; index -= 1) {
+    states.unshift(steps[index]!.states[before]!);
+    before = solution.before[index]![before]!;
+    from = index;
+  }
+  let after = links.after;
+  for (let index = at + 1; index < steps.length && solution.path[index] !== after; index += 1) {
+    states.push(steps[index]!.states[after]!);
+    after = solution.after[index]![after]!;
+  }
+  return { cost: links.cost, from, states };
 }
 
 export interface RuleDifference {
@@ -102,45 +344,47 @@ export interface RuleDifference {
   readonly price: number;
 }
 
-/**
- * What makes the cheapest fingering through one state differ from the chosen one, rule by rule.
- * Follows both outwards only as far as they differ.
- */
-export function explainDifference(
+/** What makes another fingering of a stretch differ from the chosen one, rule by rule, dearest first. */
+export function explainDetour(
   steps: readonly Step[],
   solution: Solution,
-  step: number,
-  state: number,
+  { from, states }: Detour,
 ): readonly RuleDifference[] {
-  const other = new Map<number, number>([[step, state]]);
-  const follow = (direction: 1 | -1) => {
-    const pointers = direction === 1 ? solution.after : solution.before;
-    let [index, at] = [step, state];
-    while (index + direction >= 0 && index + direction < steps.length) {
-      at = pointers[index]![at]!;
-      index += direction;
-      if (solution.path[index] === at) return;
-      other.set(index, at);
-    }
-  };
-  follow(1);
-  follow(-1);
-  const from = Math.min(...other.keys());
-  const to = Math.max(...other.keys());
+  const chosen = (index: number) => steps[index]!.states[solution.path[index]!]!;
+  const other = (index: number) => states[index - from] ?? chosen(index);
+  return differences(steps, from, from + states.length, chosen, other);
+}
+
+/** The same between two whole fingerings of a stretch; `to` is exclusive. */
+export function differences(
+  steps: readonly Step[],
+  from: number,
+  to: number,
+  chosen: (index: number) => HandState,
+  other: (index: number) => HandState,
+): readonly RuleDifference[] {
   const totals = new Map<RuleName, { count: number; price: number }>();
-  const add = (sign: 1 | -1, pick: (index: number) => number) => {
+  const add = (sign: 1 | -1, pick: (index: number) => HandState) => {
     const charge: Charge = (rule, price) => {
-      const total = totals.get(rule) ?? { count: 0, price: 0 };
-      totals.set(rule, { count: total.count + sign, price: total.price + sign * price });
+      const total = totals.get(rule);
+      if (total) {
+        total.count += sign;
+        total.price += sign * price;
+      } else totals.set(rule, { count: sign, price: sign * price });
     };
-    for (let index = from; index <= Math.min(to + 1, steps.length - 1); index += 1) {
-      const { states, context } = steps[index]!;
-      if (index <= to) chargeState(states[pick(index)]!, context, charge);
-      if (index > 0) chargeMove(steps[index - 1]!.states[pick(index - 1)]!, states[pick(index)]!, context, charge);
+    for (let index = from; index <= Math.min(to, steps.length - 1); index += 1) {
+      const step = steps[index]!;
+      const state = pick(index);
+      if (index < to) {
+        chargeState(state, step.context, charge);
+        const unusual = usualCost(state, step);
+        if (unusual !== 0) charge('usual', unusual);
+      }
+      if (index > 0) chargeMove(index > from ? pick(index - 1) : chosen(index - 1), state, step.context, charge);
     }
   };
-  add(1, (index) => other.get(index) ?? solution.path[index]!);
-  add(-1, (index) => solution.path[index]!);
+  add(1, other);
+  add(-1, chosen);
   return [...totals]
     .map(([rule, { count, price }]) => ({ rule, count, price }))
     .filter(({ count, price }) => count !== 0 || price !== 0)

@@ -1,6 +1,15 @@
 /** The states a hand can be in while a note or chord sounds. */
 import { midi, type Pitch, type Semitones } from '../music/index.ts';
-import { lettersAbove, type Finger, type FingerSign, type Frame } from './frames.ts';
+import {
+  firstFingerSteps,
+  lettersAbove,
+  positionByLetter,
+  type Finger,
+  type FingerSign,
+  type Frame,
+  type Position,
+} from './frames.ts';
+import type { InstrumentId } from '../instrument/index.ts';
 
 /** One pitch on one string. */
 export interface Stop {
@@ -19,10 +28,12 @@ export interface HandState {
   readonly frame: Frame;
   /** One for each head, low to high. */
   readonly stops: readonly Stop[];
+  /** The choice that a player sees, see `stopsKey`. */
+  readonly key: string;
 }
 
 /** Widest stretch between fingers of a double stop, in semitones: an octave over two strings a fifth apart is 5. */
-const MAX_SPAN: Semitones = 6;
+export const MAX_SPAN: Semitones = 6;
 
 /** Everything that the learner's hand can do with these pitches; empty where they are out of reach. */
 export function statesFor(
@@ -32,9 +43,10 @@ export function statesFor(
 ): readonly HandState[] {
   return frames.flatMap((frame) => {
     const choices = heads.map((pitch) => stopsFor(pitch, open, frame));
+    if (choices.some((options) => options.length === 0)) return [];
     return combinations(choices)
-      .filter(isPlayable)
-      .map((stops) => ({ frame, stops }));
+      .filter((stops) => isPlayable(stops) && (frame.shape !== 'contracted' || stops.some(({ finger }) => finger > 0)))
+      .map((stops) => ({ frame, stops, key: stopsKey({ stops }) }));
   });
 }
 
@@ -50,14 +62,19 @@ function stopsFor(pitch: Pitch, open: readonly Pitch[], frame: Frame): readonly 
         semitones,
         finger,
         sign,
-        misspelled: isMisspelled(openPitch, pitch, finger, sign),
+        misspelled: isMisspelled(openPitch, pitch, finger, sign, frame),
       }));
   });
 }
 
-/** Only a finger away from home can stand for either letter; a home finger is what it is. */
-function isMisspelled(open: Pitch, pitch: Pitch, finger: Finger, sign: FingerSign): boolean {
-  return (sign === 'low' || sign === 'high') && finger !== 1 && lettersAbove(open, pitch) !== finger;
+/**
+ * Whether the note's letter asks for another finger here. In first position a home finger is what it is;
+ * only one away from home can stand for either letter. Elsewhere letters tell lower from upper places.
+ */
+function isMisspelled(open: Pitch, pitch: Pitch, finger: Finger, sign: FingerSign, frame: Frame): boolean {
+  if (!frame.byLetter || sign === 'extended' || sign === 'harmonic' || (finger === 1 && sign === 'low')) return false;
+  if (frame.base <= 2 && sign === 'home') return false;
+  return !firstFingerSteps(frame.base).includes(lettersAbove(open, pitch) - finger + 1);
 }
 
 function combinations(choices: readonly (readonly Stop[])[]): readonly (readonly Stop[])[] {
@@ -84,12 +101,19 @@ export function isPlayable(stops: readonly Stop[]): boolean {
   );
 }
 
-/** Whether two states stop the same pitches in the same way, whatever the hand's frame. */
-export function sameStops(a: HandState, b: HandState): boolean {
-  return stopsKey(a) === stopsKey(b);
+export const isStopped = ({ stops }: Pick<HandState, 'stops'>) => stops.some(({ finger }) => finger > 0);
+
+/** The name of the hand's place while it stops these: on violin and viola the letters have a say. */
+export function positionOf({ frame, stops }: HandState, open: readonly Pitch[], instrument: InstrumentId): Position {
+  if (instrument === 'cello' || instrument === 'bass') return frame.position;
+  const stop = stops.find(({ finger, sign }) => finger > 0 && sign !== 'extended' && sign !== 'harmonic');
+  const fallback = frame.position.replace(/^(lower|upper) /, '') as Position;
+  return stop ? positionByLetter(frame, open[stop.string]!, stop.pitch, stop.finger) : fallback;
 }
 
-/** The choice that a player sees: which string, which finger, where. */
-export function stopsKey({ stops }: HandState): string {
-  return stops.map(({ string, finger, semitones }) => `${string}.${finger}.${semitones}`).join(' ');
+/** The choice that a player sees: which string, which finger, where, and whether it only touches. */
+export function stopsKey({ stops }: Pick<HandState, 'stops'>): string {
+  return stops
+    .map(({ string, finger, semitones, sign }) => `${string}.${finger}.${semitones}${sign === 'harmonic' ? 'h' : ''}`)
+    .join(' ');
 }

@@ -39,11 +39,12 @@ export function symbol(stop: Pick<Stop, 'finger' | 'sign'>, instrument: Instrume
   const finger = String(stop.finger);
   if (stop.sign === 'low') return finger + BELOW;
   if (stop.sign === 'high') return finger + ABOVE;
+  if (stop.sign === 'harmonic') return `${finger}°`;
   if (stop.sign === 'extended') return instrument === 'cello' && stop.finger === 1 ? `${finger}−` : `${finger}+`;
   return finger;
 }
 
-const SIGN_WORDS = { low: 'low ', high: 'high ', extended: 'extended ', home: '' } as const;
+const SIGN_WORDS = { low: 'low ', high: 'high ', extended: 'extended ', harmonic: 'harmonic ', home: '' } as const;
 
 /** @example stopText(stop, ['G','D','A','E']) // "low 2 on the A string" */
 export function stopText(stop: Stop, stringNames: readonly string[]): string {

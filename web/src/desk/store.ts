@@ -276,7 +276,14 @@ export const useDesk = defineStore('desk', () => {
   const undoLabel = computed(() => nextStep('undo')?.label ?? null);
   const redoLabel = computed(() => nextStep('redo')?.label ?? null);
 
-  async function step(direction: 'undo' | 'redo'): Promise<void> {
+  /** Steps stand in line too: the second of two quick ones begins where the first has arrived. */
+  let stepping: Promise<void> = Promise.resolve();
+  function step(direction: 'undo' | 'redo'): Promise<void> {
+    stepping = stepping.catch(() => undefined).then(() => takeStep(direction));
+    return stepping;
+  }
+
+  async function takeStep(direction: 'undo' | 'redo'): Promise<void> {
     await saving;
     const next = nextStep(direction);
     const now = record.value;

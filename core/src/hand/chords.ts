@@ -1,0 +1,84 @@
+/** Double stops and chords that no hand can stop: why, and what comes nearest. */
+import { midi, pitchName, printedName, type Pitch } from '../music/index.ts';
+import { reach, type Frame } from './frames.ts';
+import { statesFor, type HandState } from './state.ts';
+
+/** More suggestions than this are no help. */
+const MOST = 3;
+
+export interface Nearest {
+  readonly text: string;
+  readonly pitches: readonly Pitch[];
+}
+
+const named = (pitch: Pitch) => `${printedName(pitch)}${pitch.octave}`;
+const together = (pitches: readonly Pitch[]) => pitches.map(named).join(' with ');
+
+/** Why these notes cannot be stopped together, as the end of a sentence. */
+export function whyImpossible(
+  heads: readonly Pitch[],
+  open: readonly Pitch[],
+  frames: readonly Frame[],
+  stringNames: readonly string[],
+): string {
+  const outside = heads.filter((head) => statesFor([head], open, frames).length === 0);
+  if (outside.length > 0)
+    return `${outside.map(named).join(' and ')} ${outside.length === 1 ? 'is' : 'are'} out of reach`;
+  const top = reach(frames);
+  const strings = heads.map((head) =>
+    open.flatMap((pitch, string) => {
+      const semitones = midi(head) - midi(pitch);
+      return semitones >= 0 && semitones <= top ? [string] : [];
+    }),
+  );
+  const single = strings.find(([first], index) =>
+    strings.some(
+      (other, at) => at !== index && other.length === 1 && strings[index]!.length === 1 && other[0] === first,
+    ),
+  );
+  if (single) return `both lie on the ${stringNames[single[0]!]} string`;
+  const neighbours = strings
+    .slice(1)
+    .some((upper, index) => upper.some((string) => strings[index]!.some((lower) => Math.abs(string - lower) === 1)));
+  if (!neighbours) return 'they do not lie on neighbouring strings';
+  return 'no hand spans both places at once';
+}
+
+/** What can be stopped instead, nearest first: a note an octave away, else a note left out. */
+export function nearestPossible(
+  heads: readonly Pitch[],
+  open: readonly Pitch[],
+  frames: readonly Frame[],
+): readonly Nearest[] {
+  const possible = (pitches: readonly Pitch[]) => statesFor(pitches, open, frames).length > 0;
+  const moved = heads.flatMap((head, index) =>
+    [1, -1].map((by) => {
+      const pitch = { ...head, octave: head.octave + by };
+      const pitches = heads.map((other, at) => (at === index ? pitch : other)).sort((a, b) => midi(a) - midi(b));
+      return { text: `${named(head)} an octave ${by > 0 ? 'higher' : 'lower'}: ${together(pitches)}`, pitches };
+    }),
+  );
+  const less = heads.map((head, index) => {
+    const pitches = heads.filter((_, at) => at !== index);
+    return { text: `without ${named(head)}: ${together(pitches)}`, pitches };
+  });
+  const distinct = ({ pitches }: Nearest) => new Set(pitches.map(pitchName)).size === pitches.length;
+  const found = [...moved, ...(heads.length > 2 ? less : [])].filter((one) => distinct(one) && possible(one.pitches));
+  return (found.length > 0 ? found : less.filter(({ pitches }) => possible(pitches))).slice(0, MOST);
+}
+
+/** As much of a chord as the hand can stop: most notes, and of equals those with the top note. */
+export function partOfChord(
+  heads: readonly Pitch[],
+  open: readonly Pitch[],
+  frames: readonly Frame[],
+): readonly HandState[] {
+  const subsets = Array.from({ length: 2 ** heads.length - 2 }, (_, bits) =>
+    heads.filter((_head, index) => (bits + 1) & (1 << index)),
+  ).sort((a, b) => b.length - a.length || Number(b.includes(heads.at(-1)!)) - Number(a.includes(heads.at(-1)!)));
+  for (const pitches of subsets) {
+    const states = statesFor(pitches, open, frames);
+    if (states.length > 0) return states;
+  }
+  return [];
+}

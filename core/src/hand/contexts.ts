@@ -1,0 +1,117 @@
+/** What sounds, note by note, and what the model has to know of each: times, slurs, phrases, wishes. */
+import {
+  midi,
+  seconds,
+  soundingNotes,
+  type Pitch,
+  type Seconds,
+  type SoundingNote,
+  type Ticks,
+  type Tune,
+} from '../music/index.ts';
+import { phrasesOf, type Form } from '../form/index.ts';
+import type { HandSetup } from './setup.ts';
+import { framesFor, type Frame } from './frames.ts';
+import type { StepContext } from './rules.ts';
+import { FIRST_WISHES, profileOf, type Profile } from './wishes.ts';
+
+/** Time that a grace note takes, whatever the tempo. */
+const GRACE: Seconds = 0.08;
+
+/** A note, chord or grace note; ties are one sound. */
+export interface Sound {
+  readonly id: string;
+  /** All written notes it stands for. */
+  readonly ids: readonly string[];
+  readonly grace: boolean;
+  readonly source: SoundingNote;
+  readonly onset: Ticks;
+  readonly duration: Ticks;
+  /** Low to high. */
+  readonly pitches: readonly Pitch[];
+}
+
+/** Notes and graces in written order, each grace before its note. */
+export function soundsOf(tune: Tune): readonly Sound[] {
+  return soundingNotes(tune).flatMap((source): Sound[] => [
+    ...(source.note.graces ?? []).map(({ id, pitch }) => ({
+      id,
+      ids: [id],
+      grace: true,
+      source,
+      onset: source.onset,
+      duration: 0,
+      pitches: [pitch],
+    })),
+    {
+      id: source.note.id,
+      ids: source.chain.map(({ id }) => id),
+      grace: false,
+      source,
+      onset: source.onset,
+      duration: source.duration,
+      pitches: source.note.heads.map(({ pitch }) => pitch),
+    },
+  ]);
+}
+
+export interface SoundContext {
+  readonly context: StepContext;
+  readonly frames: readonly Frame[];
+  readonly profile: Profile;
+}
+
+export function contextsOf(
+  tune: Tune,
+  form: Form,
+  sounds: readonly Sound[],
+  setup: HandSetup,
+): readonly SoundContext[] {
+  const phraseStarts = new Set(phrasesOf(form).map(({ notes }) => notes[0]));
+  const slurred = slurredInto(tune);
+  const open = new Set(setup.tuning.pitches.map(midi));
+  const profileAt = profilesOf(form, setup);
+  return sounds.map((sound, index) => {
+    const before = sounds[index - 1];
+    const span = before ? seconds(sound.onset - before.onset, setup.tempo) : Infinity;
+    const rest = before && !before.grace ? seconds(sound.onset - before.onset - before.duration, setup.tempo) : 0;
+    const profile = profileAt(sound.source.note.id);
+    return {
+      profile,
+      frames: framesFor(setup.instrument, profile.limits),
+      context: {
+        instrument: setup.instrument,
+        duration: sound.grace ? GRACE : seconds(sound.duration, setup.tempo),
+        available: before?.grace || sound.grace ? Math.min(span, GRACE) || GRACE : span,
+        rest,
+        slurred: slurred.has(sound.id) || Boolean(before?.grace),
+        phraseStart: phraseStarts.has(sound.source.note.id) && (sound.grace || !before?.grace),
+        glide: !sound.grace && (sound.source.note.decorations?.includes('slide') ?? false),
+        openAtHand: sound.pitches.length === 1 && open.has(midi(sound.pitches[0]!)),
+        first: index === 0,
+        weights: profile.weights,
+      },
+    };
+  });
+}
+
+/** The profile at a note: its part's own wishes, else the arrangement's. */
+function profilesOf(form: Form, setup: HandSetup): (noteId: string) => Profile {
+  const { instrument, wishes = FIRST_WISHES, partWishes = {}, limits } = setup;
+  const whole = profileOf(instrument, wishes, limits);
+  const byNote = new Map<string, Profile>();
+  for (const { label, phrases } of form.parts) {
+    const own = partWishes[label];
+    if (!own) continue;
+    const profile = profileOf(instrument, own, limits);
+    for (const { notes } of phrases) for (const id of notes) byNote.set(id, profile);
+  }
+  return (noteId) => byNote.get(noteId) ?? whole;
+}
+
+/** Notes that are on the stroke of the note before them. */
+function slurredInto(tune: Tune): ReadonlySet<string> {
+  const ids = tune.bars.flatMap((bar) => bar.events.map(({ id }) => id));
+  const at = new Map(ids.map((id, index) => [id, index]));
+  return new Set(tune.slurs.flatMap(({ from, to }) => ids.slice((at.get(from) ?? 0) + 1, (at.get(to) ?? -1) + 1)));
+}

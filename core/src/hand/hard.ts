@@ -1,0 +1,139 @@
+/**
+ * Where the left hand has most to do at the working tempo: what makes it hard, and what would help, each
+ * remedy tried out with the solver before it is offered.
+ */
+import type { Bpm } from '../music/index.ts';
+import { waysOfShift, type Way } from './explore.ts';
+import type { Hand } from './finger.ts';
+import { chargeMove, chargeState, RULES, type Charge, type RuleName, type StepContext } from './rules.ts';
+import type { HandState } from './state.ts';
+
+export interface HardPlace {
+  /** Notes from the first to the last movement. */
+  readonly notes: readonly string[];
+  /** Price of the movements, in units of the price list. */
+  readonly cost: number;
+  /** "two string crossings, one shift, in 0.4 seconds". */
+  readonly causes: readonly string[];
+  readonly helps: readonly Help[];
+}
+
+export interface Help {
+  readonly kind: 'slower' | 'shift-elsewhere' | 'other-fingers' | 'slur' | 'separate';
+  readonly text: string;
+  /** Another fingering that does it, where it is one. */
+  readonly way?: Way;
+}
+
+/** Notes that are looked at together: about what a hand plans at once. */
+const WINDOW = 4;
+const MOST = 3;
+/** A place has to cost so much, in thousandths, to be called hard: about two quick crossings with a shift. */
+const HARD = 2200;
+/** What costs movement; the rest is where fingers lie. */
+const MOVEMENTS: ReadonlySet<RuleName> = new Set([
+  'crossing',
+  'skip',
+  'slurCrossing',
+  'hop',
+  'slide',
+  'shift',
+  'sameShift',
+  'stringShift',
+  'slurShift',
+  'reach',
+  'extension',
+  'fourth',
+  'double',
+]);
+/** A tempo is worth offering where it takes off so much of the cost. */
+const WORTH = 0.15;
+const SLOWER: readonly number[] = [0.9, 0.8, 0.7, 0.6];
+
+/** The hardest places, hardest first; none where nothing is hard. */
+export function hardPlaces(hand: Hand): readonly HardPlace[] {
+  const costs = hand.steps.map((_, step) => movementAt(hand, step, hand.steps[step]!.context));
+  const windows = costs
+    .map((_, at) => ({ at, cost: sum(costs.slice(at, at + WINDOW)) }))
+    .filter(({ cost }) => cost >= HARD)
+    .sort((a, b) => b.cost - a.cost || a.at - b.at);
+  const chosen: { at: number; cost: number }[] = [];
+  const told = new Set<string>();
+  for (const window of windows) {
+    if (chosen.length === MOST) break;
+    if (chosen.some(({ at }) => Math.abs(at - window.at) < WINDOW)) continue;
+    // The same figure again is the same spot.
+    const key = hand.steps
+      .slice(window.at, window.at + WINDOW)
+      .map((_, index) => hand.chosen(window.at + index).key)
+      .join('|');
+    if (told.has(key)) continue;
+    told.add(key);
+    chosen.push(window);
+  }
+  return chosen.map(({ at, cost }) => place(hand, at, Math.min(at + WINDOW, hand.steps.length), cost));
+}
+
+const sum = (numbers: readonly number[]) => numbers.reduce((total, number) => total + number, 0);
+
+function chargesAt(hand: Hand, step: number, context: StepContext, charge: Charge): void {
+  const state: HandState = hand.chosen(step);
+  chargeState(state, context, charge);
+  if (step > 0) chargeMove(hand.chosen(step - 1), state, context, charge);
+}
+
+function movementAt(hand: Hand, step: number, context: StepContext): number {
+  let total = 0;
+  chargesAt(hand, step, context, (rule, price) => (total += MOVEMENTS.has(rule) ? price : 0));
+  return total;
+}
+
+function place(hand: Hand, from: number, to: number, cost: number): HardPlace {
+  const steps = Array.from({ length: to - from }, (_, index) => from + index);
+  const notes = steps.map((step) => hand.sounds[hand.soundAt[step]!]!.id);
+  const rules = new Map<RuleName, { count: number; price: number }>();
+  for (const step of steps) {
+    chargesAt(hand, step, hand.steps[step]!.context, (rule, price) => {
+      if (!MOVEMENTS.has(rule)) return;
+      const { count, price: before } = rules.get(rule) ?? { count: 0, price: 0 };
+      rules.set(rule, { count: count + 1, price: before + price });
+    });
+  }
+  const dearest = [...rules].sort(([, a], [, b]) => b.price - a.price).slice(0, 3);
+  const causes = dearest.map(([rule, { count }]) => `${count} ${count === 1 ? RULES[rule].one : RULES[rule].many}`);
+  const time = sum(steps.map((step) => hand.steps[step]!.context.duration));
+  if (Number.isFinite(time)) causes.push(`all in ${time.toFixed(1)} seconds`);
+  return { notes, cost: cost / 1000, causes, helps: helpsFor(hand, steps, notes, cost) };
+}
+
+function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[], cost: number): readonly Help[] {
+  const helps: Help[] = [];
+  const costAt = (change: (context: StepContext) => StepContext) =>
+    sum(steps.map((step) => movementAt(hand, step, change(hand.steps[step]!.context))));
+  const shifted = hand.fingering.notes.find(({ id, shift }) => shift && notes.includes(id));
+  const [elsewhere] = shifted ? waysOfShift(hand, shifted.id) : [];
+  if (elsewhere && elsewhere.extra < 1)
+    helps.push({
+      kind: elsewhere.shifts.length > 0 ? 'shift-elsewhere' : 'other-fingers',
+      text: elsewhere.shifts.length > 0 ? 'shift at another note' : 'do without the shift',
+      way: elsewhere,
+    });
+  const slurred = steps.some((step) => hand.steps[step]!.context.slurred);
+  const change = costAt((context) => ({ ...context, slurred: !slurred }));
+  if (slurred && change < cost * (1 - WORTH)) helps.push({ kind: 'separate', text: 'take the notes on separate bows' });
+  for (const share of SLOWER) {
+    const slower = costAt((context) => ({
+      ...context,
+      available: context.available / share,
+      duration: context.duration / share,
+    }));
+    if (slower > cost * (1 - WORTH)) continue;
+    const bpm: Bpm = Math.round(hand.setup.tempo * share);
+    helps.push({
+      kind: 'slower',
+      text: `practise it at ♩ = ${bpm}: ${Math.round(100 * (1 - slower / cost))} % less to do at once`,
+    });
+    break;
+  }
+  return helps;
+}

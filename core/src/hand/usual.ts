@@ -1,0 +1,104 @@
+/**
+ * The same phrase gets the same fingers: which notes stand at the same place of the same phrase, or of a
+ * lick that comes back, and how each such place is usually fingered. Decision 7 of the domain.
+ */
+import { pitchName } from '../music/index.ts';
+import { phrasesOf, type Form, type RelationKind } from '../form/index.ts';
+import type { Sound } from './contexts.ts';
+
+/** What beginning, or end, phrases of a kind share. */
+const ALIKE: Partial<Record<RelationKind, 'start' | 'end'>> = {
+  same: 'start',
+  'same-but-ending': 'start',
+  'same-start': 'start',
+  'same-but-start': 'end',
+};
+/** Shorter licks are fingered as they fall. */
+const LEAST_LICK = 3;
+
+/** For each sound that comes back, the index of the sound that stands for its place; others are not in it. */
+export type SamePlaces = ReadonlyMap<number, number>;
+
+export function samePlaces(form: Form, sounds: readonly Sound[]): SamePlaces {
+  const root = new Map<number, number>();
+  const rootOf = (index: number) => root.get(index) ?? index;
+  const join = (index: number, other: number) => {
+    if (index === other || root.has(index) || !alike(sounds[index]!, sounds[other]!)) return false;
+    const to = rootOf(other);
+    root.set(to, to);
+    root.set(index, to);
+    return true;
+  };
+  const own = soundsByNote(sounds);
+  const inPhrase = (notes: readonly string[]) => notes.flatMap((id) => own.get(id) ?? []);
+  const phrases = new Map(phrasesOf(form).map((phrase) => [phrase.id, phrase]));
+  for (const { relation, notes } of phrases.values()) {
+    const side = ALIKE[relation.kind];
+    const other = relation.of === null ? undefined : phrases.get(relation.of);
+    if (!side || !other) continue;
+    joinRun(inPhrase(notes), inPhrase(other.notes), side, join);
+  }
+  for (const { places } of form.licks) {
+    const [first, ...others] = places.map(({ notes }) => inPhrase(notes));
+    if (!first || first.length < LEAST_LICK) continue;
+    for (const other of others) joinRun(other, first, 'start', join);
+  }
+  return root;
+}
+
+function joinRun(
+  own: readonly number[],
+  other: readonly number[],
+  side: 'start' | 'end',
+  join: (index: number, other: number) => boolean,
+): void {
+  for (let at = 0; at < Math.min(own.length, other.length); at += 1) {
+    const [mine, theirs] = side === 'start' ? [own[at]!, other[at]!] : [own.at(-1 - at)!, other.at(-1 - at)!];
+    if (!join(mine, theirs)) return;
+  }
+}
+
+/** A written note's sounds: its graces and itself; a note that is tied on to has none of its own. */
+function soundsByNote(sounds: readonly Sound[]): ReadonlyMap<string, readonly number[]> {
+  const own = new Map<string, number[]>();
+  sounds.forEach(({ source }, index) => {
+    const list = own.get(source.note.id);
+    if (list) list.push(index);
+    else own.set(source.note.id, [index]);
+  });
+  return own;
+}
+
+function alike(a: Sound, b: Sound): boolean {
+  return (
+    a.grace === b.grace &&
+    a.pitches.length === b.pitches.length &&
+    a.pitches.every((pitch, index) => pitchName(pitch) === pitchName(b.pitches[index]!))
+  );
+}
+
+/**
+ * How each place is usually fingered: as most of its sounds are when nothing binds them, and of equals as
+ * the first.
+ * @param keyOf how a sound is fingered; undefined where it is out of reach
+ */
+export function usualKeys(
+  places: SamePlaces,
+  keyOf: (sound: number) => string | undefined,
+): ReadonlyMap<number, string> {
+  const votes = new Map<number, Map<string, number>>();
+  for (const [sound, place] of [...places].sort(([a], [b]) => a - b)) {
+    const key = keyOf(sound);
+    if (key === undefined) continue;
+    const counts = votes.get(place) ?? new Map<string, number>();
+    votes.set(place, counts.set(key, (counts.get(key) ?? 0) + 1));
+  }
+  const usual = new Map<number, string>();
+  for (const [sound, place] of places) {
+    const counts = votes.get(place);
+    if (!counts) continue;
+    const [key] = [...counts].reduce((best, one) => (one[1] > best[1] ? one : best));
+    usual.set(sound, key);
+  }
+  return usual;
+}

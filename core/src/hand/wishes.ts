@@ -1,0 +1,178 @@
+/**
+ * What a teacher or a learner prefers: named presets, each a set of limits and of weights on the rules,
+ * with an inside that can be looked at and changed. Section "Left hand" of the domain, decision 8.
+ */
+import type { InstrumentId } from '../instrument/index.ts';
+import type { HandLimits } from './frames.ts';
+import { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './rules.ts';
+
+export const PRESET_IDS = [
+  'all-round',
+  'first-lessons',
+  'ringing',
+  'one-string',
+  'no-fourth',
+  'small-hands',
+  'third-position',
+  'orchestra',
+] as const;
+export type PresetId = (typeof PRESET_IDS)[number];
+
+export interface Preset {
+  readonly id: PresetId;
+  readonly name: string;
+  /** One sentence: for whom, and what it does. */
+  readonly text: string;
+  readonly limits: HandLimits;
+  /** Weights that differ from 1. */
+  readonly weights: Partial<Weights>;
+}
+
+export const PRESETS: Readonly<Record<PresetId, Preset>> = {
+  'all-round': {
+    id: 'all-round',
+    name: 'All-round',
+    text: 'What comes easiest to a trained hand.',
+    limits: {},
+    weights: {},
+  },
+  'first-lessons': {
+    id: 'first-lessons',
+    name: 'First lessons',
+    text: 'First position, open strings, no fourth finger on violin and viola, no stretches.',
+    limits: { maxPosition: 'I', noFourth: true, noExtension: true },
+    weights: { moved: 1.5, lowFirst: 2, hop: 1.5 },
+  },
+  ringing: {
+    id: 'ringing',
+    name: 'Fiddle with ringing strings',
+    text: 'Lets open strings ring wherever they fit; the hand stays in first position unless it must not.',
+    limits: {},
+    weights: { ring: 1, fourth: 1.25, position: 2, crossing: 0.8 },
+  },
+  'one-string': {
+    id: 'one-string',
+    name: 'One-string tone',
+    text: 'Keeps a phrase on the string that it is on, for an even tone, and avoids open strings.',
+    limits: {},
+    weights: { crossing: 3, position: 0.3, shift: 0.75, openTone: 2, fourth: 0.5, sameShift: 1.5 },
+  },
+  'no-fourth': {
+    id: 'no-fourth',
+    name: 'No fourth finger',
+    text: 'For a learner whose fourth finger is not ready.',
+    limits: { noFourth: true },
+    weights: {},
+  },
+  'small-hands': {
+    id: 'small-hands',
+    name: 'Small hands',
+    text: 'No stretches: a shift or an open string instead, and few wide double stops.',
+    limits: { noExtension: true },
+    weights: { fourth: 1.5, moved: 1.5, lowFirst: 1.5, reach: 2, double: 2, shift: 0.8 },
+  },
+  'third-position': {
+    id: 'third-position',
+    name: 'Third position learner',
+    text: 'Up to III, and glad to use it: staying there is cheap, going there in quick notes is not.',
+    limits: { maxPosition: 'III' },
+    weights: { position: 0.25, shift: 0.7, sameShift: 1.5 },
+  },
+  orchestra: {
+    id: 'orchestra',
+    name: 'Orchestra',
+    text: 'Even tone and safe places: few open strings on long notes, no finger hopping, shifts where there is time.',
+    limits: {},
+    weights: { openTone: 1, hop: 1.5, slide: 1.5, position: 0.6, slurShift: 1.5, harmonic: 1.5 },
+  },
+};
+
+/** What an arrangement, or a part of it, wishes. */
+export interface HandWishes {
+  readonly preset: PresetId;
+  /** What the teacher called this mixture, where it has a name of its own. */
+  readonly name?: string;
+  /** Changed weights, over the preset's. */
+  readonly weights?: Partial<Weights>;
+}
+
+export const FIRST_WISHES: HandWishes = { preset: 'all-round' };
+
+/** Steps of "how much it counts" that people choose among. */
+export const WEIGHT_STEPS = [
+  { value: 0, text: 'not at all' },
+  { value: 0.5, text: 'less' },
+  { value: 1, text: 'as usual' },
+  { value: 2, text: 'more' },
+  { value: 4, text: 'much more' },
+] as const;
+
+/** The rules that the inside of a preset shows, in the words of a wish. */
+export const WISH_RULES: readonly { readonly rule: RuleName; readonly text: string }[] = [
+  { rule: 'fourth', text: 'Avoid the fourth finger' },
+  { rule: 'moved', text: 'Avoid low and high fingers' },
+  { rule: 'extension', text: 'Avoid stretches' },
+  { rule: 'reach', text: 'Avoid opening and closing the hand' },
+  { rule: 'crossing', text: 'Stay on one string' },
+  { rule: 'hop', text: 'Avoid a finger hopping across' },
+  { rule: 'slide', text: 'Avoid a finger sliding about' },
+  { rule: 'position', text: 'Stay in first position' },
+  { rule: 'shift', text: 'Avoid shifts' },
+  { rule: 'slurShift', text: 'No shifts inside a slur' },
+  { rule: 'openTone', text: 'Avoid open strings' },
+  { rule: 'ring', text: 'Let open strings ring' },
+  { rule: 'harmonic', text: 'Avoid harmonics' },
+  { rule: 'usual', text: 'Same phrase, same fingers' },
+];
+
+/** Shift first: opening the hand is dear; extend first: it is cheap and shifts are dearer. */
+const CELLO_SCHOOL: Readonly<Record<NonNullable<HandLimits['celloSchool']>, Partial<Weights>>> = {
+  shift: { reach: 2.5, extension: 3, shift: 0.9 },
+  extend: { reach: 0.6, extension: 0.5, shift: 1.3 },
+};
+
+const THIRD_FOR_FOURTH = 0.3;
+
+export interface Profile {
+  readonly limits: HandLimits;
+  readonly weights: Weights;
+}
+
+const known = new Map<string, Profile>();
+/** Each mixture that a teacher tries makes one; beyond so many they are begun anew. */
+const MOST_KNOWN = 500;
+
+/**
+ * The same object for the same wishes, so that what was priced for it is found again.
+ * @param limits the learner's own, which win over the preset's
+ */
+export function profileOf(instrument: InstrumentId, wishes: HandWishes, limits: HandLimits): Profile {
+  const key = JSON.stringify([instrument, wishes.preset, wishes.weights, limits]);
+  let profile = known.get(key);
+  if (profile) return profile;
+  if (known.size >= MOST_KNOWN) known.clear();
+  known.set(key, (profile = mixed(instrument, wishes, limits)));
+  return profile;
+}
+
+function mixed(instrument: InstrumentId, wishes: HandWishes, limits: HandLimits): Profile {
+  const preset = PRESETS[wishes.preset];
+  const upper = instrument === 'violin' || instrument === 'viola';
+  const { noFourth, ...rest } = preset.limits;
+  // The weak fourth finger is a matter of violin and viola; cello and bass hands are built around theirs.
+  const own = { ...rest, ...(upper && noFourth && { noFourth }) };
+  const school = instrument === 'cello' && limits.celloSchool ? CELLO_SCHOOL[limits.celloSchool] : {};
+  const sources: readonly Partial<Weights>[] = [preset.weights, wishes.weights ?? {}];
+  const weights = Object.fromEntries(
+    RULE_NAMES.map((rule) => {
+      const chosen = sources.reduce((value, source) => source[rule] ?? value, PLAIN_WEIGHTS[rule]);
+      return [rule, chosen * (school[rule] ?? 1)];
+    }),
+  ) as Weights;
+  const all = { ...own, ...limits };
+  // Where the fourth finger is missing, the third takes its letters too.
+  return {
+    limits: all,
+    weights: all.noFourth ? { ...weights, spelling: weights.spelling * THIRD_FOR_FOURTH } : weights,
+  };
+}
