@@ -32,6 +32,8 @@ import { chosenTexts, reasonTexts, stateText } from './words.ts';
 export interface Alternative {
   readonly stops: readonly Stop[];
   readonly position: Position | null;
+  /** Semitones above the open strings where the first finger is at home. */
+  readonly base: Semitones;
   readonly text: string;
   /** What it costs more, for the whole tune, in units of the price list. */
   readonly extra: number;
@@ -338,6 +340,7 @@ export class Hand {
     return {
       stops: state.stops,
       position,
+      base: state.frame.base,
       text: stateText(state, this.#stringNames),
       extra: extra / 1000,
       reasons: [],

@@ -64,10 +64,12 @@ export interface StringPattern {
 }
 
 /** The patterns of a stretch of music, by string, lowest first. Open strings alone have none. */
-export function patternsOf(states: readonly HandState[]): readonly StringPattern[] {
+export function patternsOf(
+  notes: readonly { readonly base: Semitones | null; readonly stops: readonly Stop[] }[],
+): readonly StringPattern[] {
   const byString = new Map<number, { places: Map<string, Stop>; changes: number; last: Map<number, Semitones> }>();
-  let base: Semitones | null = null;
-  for (const { frame, stops } of states) {
+  let last: Semitones | null = null;
+  for (const { base, stops } of notes) {
     for (const stop of stops) {
       if (stop.finger === 0) continue;
       const found = byString.get(stop.string) ?? {
@@ -75,8 +77,8 @@ export function patternsOf(states: readonly HandState[]): readonly StringPattern
         changes: 0,
         last: new Map<number, Semitones>(),
       };
-      if (base !== frame.base) found.last.clear();
-      base = frame.base;
+      if (last !== base) found.last.clear();
+      last = base;
       const before = found.last.get(stop.finger);
       if (before !== undefined && before !== stop.semitones) found.changes += 1;
       found.last.set(stop.finger, stop.semitones);

@@ -95,7 +95,47 @@ export function tabLane(input: LaneInput): Lane {
       });
     for (const stop of note.stops) shapes.push(...fingerShapes(note, stop, x, rowY(stop.string)));
   }
+  shapes.push(...betweenFingers(input, rowY));
   return { id: 'tab', height: bottom + SIZES.tabTop, shapes };
+}
+
+/** What joins a finger with the one before it: across two strings, jumping, or sliding up. */
+function betweenFingers(input: LaneInput, rowY: (string: number) => number): readonly Shape[] {
+  return input.notes.flatMap((note, index): Shape[] => {
+    const x = input.x(note.id);
+    const before = input.notes[index - 1];
+    const from = before && input.x(before.id);
+    const stop = note.stops.at(-1);
+    if (x === undefined || !stop) return [];
+    const y = rowY(stop.string);
+    const shapes: Shape[] = [];
+    if (note.glide) shapes.push({ kind: 'path', role: 'glide', d: `M${x - 14} ${y + 5} L${x - 6.5} ${y - 1}` });
+    if (before === undefined || from === undefined) return shapes;
+    const pairs = note.stops.flatMap((to) =>
+      before.stops
+        .filter((last) => last.finger > 0 && last.finger === to.finger && last.string !== to.string)
+        .map((last) => [last, to] as const),
+    );
+    const block = pairs.find(
+      ([last, to]) => last.semitones === to.semitones && Math.abs(last.string - to.string) === 1,
+    );
+    if (block && note.block && before.block) {
+      const rows = block.map(({ string }) => rowY(string)).sort((a, b) => a - b);
+      const middle = (from + x) / 2;
+      shapes.push({ kind: 'path', role: 'block', d: `M${middle - 3} ${rows[0]! - 5} h3 V${rows[1]! + 5} h-3` });
+    }
+    const hop = note.hop && pairs.find(([last, to]) => last.semitones !== to.semitones);
+    if (hop) {
+      const [start, end] = [rowY(hop[0].string), rowY(hop[1].string)];
+      const bow = (start + end) / 2;
+      shapes.push({
+        kind: 'path',
+        role: 'hop',
+        d: `M${from + 6} ${start} Q${(from + x) / 2} ${bow - 7} ${x - 6} ${end}`,
+      });
+    }
+    return shapes;
+  });
 }
 
 function fingerShapes(note: FingeredNote, stop: Stop, x: number, y: number): readonly Shape[] {
@@ -123,6 +163,13 @@ function fingerShapes(note: FingeredNote, stop: Stop, x: number, y: number): rea
   if (stop.sign === 'low') shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y + 6.9, r: SIZES.dot, note: note.id });
   if (stop.sign === 'high')
     shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y - 6.9, r: SIZES.dot, note: note.id });
+  if (stop.sign === 'harmonic')
+    shapes.push({
+      kind: 'path',
+      role: 'finger-dot',
+      d: `M${x + 5} ${y - 6.5} a2.1 2.1 0 1 0 4.2 0 a2.1 2.1 0 1 0 -4.2 0`,
+      note: note.id,
+    });
   if (extended) shapes.push({ kind: 'path', role: 'finger-dot', d: extensionSign(stop, x + 7.5, y), note: note.id });
   if (note.locked) shapes.push({ kind: 'path', role: 'finger-locked', d: `M${x - 6} ${y + 8} h12`, note: note.id });
   return shapes;
@@ -138,7 +185,13 @@ function extensionSign(stop: Stop, x: number, y: number): string {
 export function handLane(input: LaneInput): Lane {
   const shapes: Shape[] = [];
   const runs = positionRuns(input);
-  for (const { position, from, to, shift } of runs) {
+  for (const { position, from, to, shift, up } of runs) {
+    if (shift)
+      shapes.push({
+        kind: 'path',
+        role: 'shift-arrow',
+        d: up ? `M${from - 14} 9.5 l8 -7 m-4.5 0 h4.5 v4.5` : `M${from - 14} 2.5 l8 7 m-4.5 0 h4.5 v-4.5`,
+      });
     shapes.push({
       kind: 'text',
       role: shift ? 'shift' : 'position',
@@ -160,6 +213,8 @@ export function handLane(input: LaneInput): Lane {
     busyUntil = Math.max(busyUntil, to);
     const y = SIZES.hand + 1.5 + SIZES.holdGap * Math.min(depth, 2);
     shapes.push({ kind: 'path', role: 'hold', d: `M${from} ${y - 2} v2 H${to} v-2` });
+    // Where it is needed again.
+    shapes.push({ kind: 'dot', role: 'hold', x: to, y: y - 2, r: 1.4 });
   }
   return { id: 'hand', height: SIZES.hand + (holds.length > 0 ? 2.5 * SIZES.holdGap : 0), shapes };
 }
@@ -168,8 +223,9 @@ interface PositionRun {
   readonly position: Position;
   readonly from: number;
   to: number;
-  /** The hand has just moved here. */
+  /** The hand has just moved here, up or down. */
   readonly shift: boolean;
+  readonly up: boolean;
 }
 
 function positionRuns(input: LaneInput): readonly PositionRun[] {
@@ -178,8 +234,15 @@ function positionRuns(input: LaneInput): readonly PositionRun[] {
     const x = input.x(note.id);
     if (x === undefined || note.position === null) continue;
     const last = runs.at(-1);
-    if (last?.position === note.position) last.to = x;
-    else runs.push({ position: note.position, from: x, to: x, shift: runs.length > 0 || note.shift !== null });
+    if (last?.position === note.position && !note.shift) last.to = x;
+    else
+      runs.push({
+        position: note.position,
+        from: x,
+        to: x,
+        shift: note.shift !== null || runs.length > 0,
+        up: (note.shift?.semitones ?? 1) > 0,
+      });
   }
   return runs;
 }

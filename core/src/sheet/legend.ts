@@ -3,7 +3,23 @@ import type { Bowing } from '../bow/index.ts';
 import type { Fingering } from '../hand/index.ts';
 
 export type LegendSign =
-  'down' | 'up' | 'slur' | 'retake' | 'open' | 'low' | 'high' | 'extended' | 'back' | 'position' | 'hold' | 'locked';
+  | 'down'
+  | 'up'
+  | 'slur'
+  | 'retake'
+  | 'open'
+  | 'low'
+  | 'high'
+  | 'extended'
+  | 'back'
+  | 'harmonic'
+  | 'position'
+  | 'shift'
+  | 'block'
+  | 'hop'
+  | 'slide'
+  | 'hold'
+  | 'locked';
 
 export interface LegendEntry {
   readonly sign: LegendSign;
@@ -20,7 +36,12 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   high: 'high finger',
   extended: 'finger reaches up',
   back: 'first finger reaches back',
+  harmonic: 'only touch: the octave',
   position: 'where the hand is',
+  shift: 'the hand moves',
+  block: 'one finger across two strings',
+  hop: 'the finger jumps',
+  slide: 'slide into it',
   hold: 'finger stays down',
   locked: 'set by your teacher',
 };
@@ -38,7 +59,12 @@ export function legendOf(fingering: Fingering, bowing: Bowing): readonly LegendE
     high: stops.some(({ sign }) => sign === 'high'),
     extended: stops.some(({ sign, finger }) => sign === 'extended' && finger !== 1),
     back: stops.some(({ sign, finger }) => sign === 'extended' && finger === 1),
+    harmonic: stops.some(({ sign }) => sign === 'harmonic'),
     position: stops.length > 0,
+    shift: fingering.notes.some(({ shift }) => shift !== null),
+    block: fingering.totals.blocks > 0,
+    hop: fingering.totals.hops > 0,
+    slide: fingering.notes.some(({ glide }) => glide !== null),
     hold: fingering.notes.some(({ hold }) => hold !== null),
     locked: fingering.notes.some(({ locked }) => locked),
   };

@@ -16,6 +16,9 @@ export type Role =
   | 'ribbon'
   | 'hold'
   | 'block'
+  | 'hop'
+  | 'glide'
+  | 'shift-arrow'
   | 'shift'
   | 'unreached';
 

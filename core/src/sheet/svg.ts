@@ -68,6 +68,10 @@ const STROKE: Partial<Readonly<Record<Role, { width: number; colour: string }>>>
   retake: { width: 1.2, colour: ACCENT },
   ribbon: { width: 0.8, colour: SOFT },
   hold: { width: 1.2, colour: INK },
+  block: { width: 1.1, colour: INK },
+  hop: { width: 1, colour: ACCENT },
+  glide: { width: 1.3, colour: INK },
+  'shift-arrow': { width: 1.3, colour: ACCENT },
   'finger-dot': { width: 1.3, colour: INK },
   'finger-locked': { width: 1.2, colour: ACCENT },
 };
@@ -79,7 +83,7 @@ export function shapeSvg(shape: Shape): string {
     case 'line':
       return `<line x1="${round(shape.x1)}" y1="${round(shape.y1)}" x2="${round(shape.x2)}" y2="${round(shape.y2)}" stroke="${stroke.colour}" stroke-width="${shape.width ?? stroke.width}"${shape.dash ? ` stroke-dasharray="${shape.dash}"` : ''}/>`;
     case 'path':
-      return `<path d="${shape.d}" fill="none" stroke="${stroke.colour}" stroke-width="${stroke.width}"/>`;
+      return `<path d="${shape.d}" fill="none" stroke="${stroke.colour}" stroke-width="${stroke.width}"${shape.role === 'hop' ? ' stroke-dasharray="2 2"' : ''}/>`;
     case 'dot':
       return `<circle cx="${round(shape.x)}" cy="${round(shape.y)}" r="${shape.r}" fill="${INK}"/>`;
     case 'patch':
@@ -120,6 +124,16 @@ export function legendSvg(sign: LegendSign, x: number, y: number): string {
       return textSvg(x - 2, y + 3.6, '1', { size: 10.5, weight: 'bold', anchor: 'middle' }) + path(`M${x + 3} ${y} h4`);
     case 'position':
       return textSvg(x, y + 3.6, 'I', { size: 10, weight: 'bold', anchor: 'middle', colour: SOFT });
+    case 'harmonic':
+      return digit('4') + path(`M${x + 4} ${y - 4} a1.8 1.8 0 1 0 3.6 0 a1.8 1.8 0 1 0 -3.6 0`);
+    case 'block':
+      return path(`M${x - 2} ${y - 5} h3 v10 h-3`);
+    case 'hop':
+      return `<path d="M${x - 6} ${y + 3} Q${x} ${y - 7} ${x + 6} ${y + 3}" fill="none" stroke="${ACCENT}" stroke-width="1" stroke-dasharray="2 2"/>`;
+    case 'slide':
+      return path(`M${x - 5} ${y + 4} L${x + 4} ${y - 3}`);
+    case 'shift':
+      return path(`M${x - 4} ${y + 4} l8 -7 m-4.5 0 h4.5 v4.5`, ACCENT);
     case 'hold':
       return path(`M${x - 6} ${y - 1} v3 h12 v-3`);
     case 'locked':

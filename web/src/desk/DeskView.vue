@@ -3,7 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { watchDebounced } from '@vueuse/core';
-import type { Finger } from '@nokta/core/hand';
+import type { Alternative } from '@nokta/core/hand';
 import { soundingNotes } from '@nokta/core/music';
 import BeadRail from './BeadRail.vue';
 import DeskHeader from './DeskHeader.vue';
@@ -16,6 +16,8 @@ import KeyPanel from './panels/KeyPanel.vue';
 import PartsPanel from './panels/PartsPanel.vue';
 import SheetPanel from './panels/SheetPanel.vue';
 import TunePanel from './panels/TunePanel.vue';
+import { useHandActions } from './hand/actions.ts';
+import { useHand } from './hand/store.ts';
 import SamenessMap from './parts/SamenessMap.vue';
 import { usePartActions } from './parts/actions.ts';
 import { useDeskKeys } from './keys.ts';
@@ -35,6 +37,13 @@ const help = ref(false);
 const transport = reactive(useTransport());
 
 const parts = usePartActions();
+const hand = useHand();
+const hands = useHandActions();
+const beside = computed(() => {
+  if (props.pass !== 'hand' || !hand.beside) return null;
+  const { fingering, comparison } = hand.beside;
+  return { fingering, differing: new Set(comparison.differing) };
+});
 const chosen = computed<ReadonlySet<string>>(() => new Set(desk.range.flatMap(({ ids }) => ids)));
 watch(
   () => desk.wanted,
@@ -64,6 +73,7 @@ watch(
     // What was pointed at is gone with its panel.
     desk.hinted = new Set();
     desk.refused = null;
+    if (pass !== 'hand') hand.putAway();
   },
 );
 writer.onSound = transport.sound;
@@ -141,16 +151,30 @@ function movePhrase(by: 1 | -1): void {
 }
 
 /** Takes the cheapest other way that passes the test; says so if there is none. */
-function takeFirst(test: (finger: Finger | undefined, string: number | undefined) => boolean, none: string): void {
+function takeFirst(test: (other: Alternative) => boolean, none: string): void {
+  takeOther(desk.selected?.alternatives.find(test), none);
+}
+
+function takeOther(found: Alternative | undefined, none: string): void {
   const note = desk.selected;
   if (!note) return;
-  const found = note.alternatives.find(({ stops }) => test(stops.at(-1)?.finger, stops.at(-1)?.string));
-  if (!found) {
-    desk.spoken = none;
-    return;
-  }
-  desk.spoken = `Now ${found.text}`;
-  void desk.lock(note, found.stops, `finger ${found.text}`);
+  desk.spoken = found ? `Now ${found.text}` : none;
+  if (found) void hands.finger(note, found.stops, `finger ${found.text}`);
+}
+
+const top = ({ stops }: Pick<Alternative, 'stops'>) => stops.at(-1);
+
+/** Of the ways beyond where the note lies now, the nearest; of those the cheapest. */
+function takeNearest(by: 1 | -1, placeOf: (way: Pick<Alternative, 'stops' | 'base'>) => number, none: string): void {
+  const note = desk.selected;
+  if (!note || note.base === null) return;
+  const now = placeOf({ stops: note.stops, base: note.base });
+  const beyond = note.alternatives.filter((other) => Math.sign(placeOf(other) - now) === by);
+  const nearest = Math.min(...beyond.map((other) => Math.abs(placeOf(other) - now)));
+  takeOther(
+    beyond.find((other) => Math.abs(placeOf(other) - now) === nearest),
+    none,
+  );
 }
 
 useWriteKeys(writer);
@@ -165,12 +189,37 @@ useDeskKeys({
   movePhrase,
   setFinger(finger) {
     const note = desk.selected;
-    if (note?.stops.at(-1)?.finger === finger) void desk.lock(note, note.stops, `keep ${note.text}`);
-    else takeFirst((other) => other === finger, `Finger ${finger} cannot play this note here.`);
+    if (note?.stops.at(-1)?.finger === finger) void hands.finger(note, note.stops, `keep ${note.text}`);
+    else takeFirst((other) => top(other)?.finger === finger, `Finger ${finger} cannot play this note here.`);
   },
   cycleString() {
     const now = desk.selected?.stops.at(-1)?.string;
-    takeFirst((_, string) => string !== now, 'This note lies on one string only here.');
+    takeFirst((other) => top(other)?.string !== now, 'This note lies on one string only here.');
+  },
+  moveString(by) {
+    const where = by > 0 ? 'higher' : 'lower';
+    takeNearest(by, (way) => top(way)?.string ?? 0, `This note lies on no ${where} string here.`);
+  },
+  movePosition(by) {
+    const where = by > 0 ? 'higher' : 'lower';
+    takeNearest(by, ({ base }) => base, `The hand has no ${where} place for this note here.`);
+  },
+  toggleShift() {
+    const note = desk.selected;
+    if (!note) return;
+    desk.spoken = desk.record?.decisions.locks[note.id]?.shift
+      ? 'The hand need not move here.'
+      : 'The hand moves here.';
+    void hands.toggleShift(note);
+  },
+  toggleHold() {
+    const note = desk.selected;
+    if (!note) return;
+    const held = desk.record?.decisions.locks[note.id]?.holdUntil;
+    const until = desk.neededAgain(note);
+    if (!held && !until) return void (desk.spoken = 'This finger is not needed again soon.');
+    desk.spoken = held ? 'The finger may be lifted.' : `Finger ${note.stops[0]?.finger} stays down.`;
+    void hands.holdUntil(note, held ? null : until);
   },
   nextAlternative: () => takeFirst(() => true, 'There is no other way here.'),
   parting: () => props.pass === 'parts',
@@ -188,8 +237,8 @@ useDeskKeys({
   toggleLock() {
     if (props.pass === 'parts') return void (desk.selectedPhrase && parts.toggleHold(desk.selectedPhrase));
     const note = desk.selected;
-    if (note?.locked) void desk.unlock(note.id);
-    else if (note && note.stops.length > 0) void desk.lock(note, note.stops, `keep ${note.text}`);
+    if (note && desk.record?.decisions.locks[note.id]?.stops.length) void hands.freeFinger(note);
+    else if (note && note.stops.length > 0) void hands.finger(note, note.stops, `keep ${note.text}`);
   },
   togglePlay,
   playPhrase: () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
@@ -239,6 +288,7 @@ useDeskKeys({
           :like-label="desk.phrases.find(({ id: other }) => other === phrase.relation.of)?.label ?? null"
           :range="chosen"
           :hinted="desk.hinted"
+          :beside="beside"
           :lanes="LANES[pass] ?? ALL_LANES"
           :movable="{ start: pass === 'parts' && index > 0, end: pass === 'parts' && index < desk.phrases.length - 1 }"
           @select="(note, more) => select(note, false, more)"

@@ -72,6 +72,8 @@ text {
   fill: rgb(var(--v-theme-error));
 }
 path.bow,
+path.block,
+path.glide,
 path.hold,
 path.finger-dot {
   stroke: var(--ink);
@@ -85,6 +87,15 @@ path.finger-locked {
   stroke: var(--accent);
   stroke-width: 1.8px;
 }
+path.shift-arrow {
+  stroke: var(--accent);
+  stroke-width: 1.5px;
+}
+path.hop {
+  stroke: var(--accent);
+  stroke-dasharray: 2 2;
+}
+circle.hold,
 circle.finger-dot {
   fill: var(--ink);
 }

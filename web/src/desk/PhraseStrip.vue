@@ -4,9 +4,9 @@ import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import { mdiChevronDown, mdiChevronUp, mdiPinOutline, mdiPlay, mdiStop } from '@mdi/js';
 import type { Arrangement } from '@nokta/core/arrange';
 import type { Phrase } from '@nokta/core/form';
-import type { FingeredNote } from '@nokta/core/hand';
+import type { FingeredNote, Fingering } from '@nokta/core/hand';
 import { printedName } from '@nokta/core/music';
-import { lanesOf } from '@nokta/core/sheet';
+import { lanesOf, tabLane } from '@nokta/core/sheet';
 import type { EngravedLine } from '@nokta/engrave';
 import LaneDrawing from './LaneDrawing.vue';
 import { relationText } from './parts/words.ts';
@@ -23,6 +23,8 @@ const props = defineProps<{
   /** Notes chosen together, and notes that something points at. */
   range: ReadonlySet<string>;
   hinted: ReadonlySet<string>;
+  /** Another fingering laid below this one, and the notes that differ. */
+  beside?: { readonly fingering: Fingering; readonly differing: ReadonlySet<string> } | null;
   /** What else than staff and tab is shown: the passes bring their own to the front. */
   lanes: { readonly bow: boolean; readonly hand: boolean };
   /** Whether its beginning and its end can be dragged to another note. */
@@ -43,30 +45,39 @@ const MOST_GROWTH = 1;
 
 const exactCopy = computed(() => props.phrase.relation.kind === 'same' && props.phrase.relation.differs === '');
 const opened = ref(false);
-const folded = computed(() => exactCopy.value && !opened.value);
+// Where another fingering differs, the phrase is worth seeing.
+const folded = computed(
+  () => exactCopy.value && !opened.value && !props.phrase.notes.some((id) => props.beside?.differing.has(id)),
+);
 
-const notes = computed<readonly FingeredNote[]>(() => {
+const notesIn = (fingering: Fingering): readonly FingeredNote[] => {
   const own = new Set(props.phrase.notes);
-  return props.arrangement.fingering.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
-});
+  return fingering.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
+};
+const notes = computed(() => notesIn(props.arrangement.fingering));
 const layout = computed(() => {
   const staff = props.staff;
   if (!staff) return null;
   const width = staff.width * SPACE;
-  const [bow, tab, hand] = lanesOf({
+  const input = {
     instrument: props.arrangement.decisions.instrument,
     notes: notes.value,
     bowing: props.arrangement.bowing,
-    x: (id) => (staff.heads[id] ? staff.heads[id].x * SPACE : undefined),
+    x: (id: string) => (staff.heads[id] ? staff.heads[id].x * SPACE : undefined),
     width,
     barlines: staff.barlines.map((x) => x * SPACE),
-  });
+  };
+  const [bow, tab, hand] = lanesOf(input);
+  const other = props.beside ? tabLane({ ...input, notes: notesIn(props.beside.fingering) }) : null;
   const staffTop = props.lanes.bow ? bow!.height : 0;
   const tabTop = staffTop + staff.height * SPACE;
   const handTop = tabTop + tab!.height;
+  const otherTop = handTop + (props.lanes.hand ? hand!.height : 0) + 2;
   return {
     width,
-    height: handTop + (props.lanes.hand ? hand!.height : 0) + 2,
+    height: otherTop + (other ? other.height + 4 : 0),
+    other,
+    otherTop,
     staffTop,
     staffHeight: staff.height * SPACE,
     tabTop,
@@ -94,7 +105,9 @@ const columns = computed(() =>
             ? 'chosen'
             : on(props.hinted)
               ? 'hinted'
-              : '';
+              : props.beside?.differing.has(note.id)
+                ? 'differs'
+                : '';
     return kind ? [{ id: note.id, kind, x, half }] : [];
   }),
 );
@@ -226,6 +239,10 @@ function label(note: FingeredNote): string {
         <g v-if="lanes.hand" :transform="`translate(0 ${layout.handTop})`">
           <LaneDrawing :shapes="layout.hand.shapes" :marked="marked" />
         </g>
+        <g v-if="layout.other" class="other" :transform="`translate(0 ${layout.otherTop})`">
+          <line x1="0" y1="0" :x2="layout.width" y2="0" />
+          <LaneDrawing :shapes="layout.other.shapes" :marked="marked" />
+        </g>
         <g
           v-for="{ note, x, half } in places"
           :key="`hit-${note.id}`"
@@ -337,6 +354,14 @@ h2 {
   fill: color-mix(in srgb, var(--ink) 10%, transparent);
   stroke: var(--soft);
   stroke-dasharray: 2 2;
+}
+.column.differs {
+  fill: none;
+  stroke: var(--accent);
+  stroke-width: 1.6px;
+}
+.other line {
+  stroke: var(--edge);
 }
 .boundary {
   stroke: var(--accent);

@@ -8,6 +8,12 @@ export interface DeskActions {
   movePhrase(by: 1 | -1): void;
   setFinger(finger: Finger): void;
   cycleString(): void;
+  /** The next string above or below on which the note can be played. */
+  moveString(by: 1 | -1): void;
+  /** The next place of the hand above or below. */
+  movePosition(by: 1 | -1): void;
+  toggleShift(): void;
+  toggleHold(): void;
   nextAlternative(): void;
   toggleLock(): void;
   togglePlay(): void;
@@ -55,6 +61,25 @@ export const KEY_ROWS: readonly KeyRow[] = [
     run: (actions, key) => actions.setFinger(Number(key) as Finger),
   },
   { keys: ['s'], shown: ['S'], does: 'same note on another string', run: (actions) => actions.cycleString() },
+  {
+    keys: ['-', '+', '='],
+    shown: ['−', '+'],
+    does: 'string below, string above',
+    run: (actions, key) => actions.moveString(key === '-' ? -1 : 1),
+  },
+  {
+    keys: [',', '.'],
+    shown: [',', '.'],
+    does: 'the hand lower, the hand higher',
+    run: (actions, key) => actions.movePosition(key === ',' ? -1 : 1),
+  },
+  {
+    keys: ['m'],
+    shown: ['M'],
+    does: 'the hand moves to this note, or need not',
+    run: (actions) => actions.toggleShift(),
+  },
+  { keys: ['d'], shown: ['D'], does: 'this finger stays down, or need not', run: (actions) => actions.toggleHold() },
   { keys: ['a'], shown: ['A'], does: 'next alternative', run: (actions) => actions.nextAlternative() },
   {
     keys: ['l'],

@@ -6,6 +6,7 @@ import { splitPhrase } from '@nokta/core/form';
 import { readAbc } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import { RefusedError, UnreachableError, api } from '../api/client.ts';
+import { useHandActions } from './hand/actions.ts';
 import { useDesk } from './store.ts';
 
 vi.mock('../workers/index.ts', () => ({
@@ -145,9 +146,9 @@ describe('deciding', () => {
     const server = fakeServer();
     const desk = await openDesk();
     const note = desk.selected!;
-    await desk.lock(note, note.alternatives[0]!.stops, 'open A');
+    await useHandActions().finger(note, note.alternatives[0]!.stops, 'open A');
     expect(desk.selected).toMatchObject({ locked: true, stops: [{ finger: 0 }] });
-    await desk.unlock(note.id);
+    await useHandActions().freeFinger(note);
     await settled();
     expect(server.stored().locks).toEqual({});
     expect(desk.selected!.locked).toBe(false);
@@ -158,7 +159,7 @@ describe('deciding', () => {
     const desk = await openDesk();
     const { engraver } = await import('../workers/index.ts');
     vi.mocked(engraver.engrave).mockClear();
-    await desk.lock(desk.selected!, desk.selected!.alternatives[0]!.stops, 'x');
+    await useHandActions().finger(desk.selected!, desk.selected!.alternatives[0]!.stops, 'x');
     expect(engraver.engrave).not.toHaveBeenCalled();
     await desk.decide({ transpose: 2 }, 'key');
     expect(engraver.engrave).toHaveBeenCalled();

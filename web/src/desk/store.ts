@@ -8,7 +8,7 @@ import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
 import { bestOctave, type Arrangement, type Decisions, type VersionId } from '@nokta/core/arrange';
 import { changeBetween } from '@nokta/core/edit';
 import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
-import { lockOf, type FingeredNote, type Stop } from '@nokta/core/hand';
+import type { FingeredNote } from '@nokta/core/hand';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
@@ -16,6 +16,9 @@ import { RefusedError, api, messageOf } from '../api/client.ts';
 import { arranger, engraver } from '../workers/index.ts';
 
 export type SaveState = 'saved' | 'saving' | 'failed';
+
+/** Notes ahead within which a finger can stay down for its next use. */
+const SOON = 7;
 
 export const useDesk = defineStore('desk', () => {
   const tune = shallowRef<TuneRecord | null>(null);
@@ -326,17 +329,17 @@ export const useDesk = defineStore('desk', () => {
     return decide({ ...change, transpose: bestOctave(tune.value.tune, change) }, `set for ${instrument}`);
   }
 
-  function lock(note: FingeredNote, stops: readonly Stop[], label: string): Promise<void> {
-    const now = record.value?.decisions;
-    if (!now) return Promise.resolve();
-    return decide({ locks: { ...now.locks, [note.id]: lockOf({ stops }, now.instrument) } }, label);
-  }
-
-  function unlock(noteId: string): Promise<void> {
-    const now = record.value?.decisions;
-    if (!now?.locks[noteId]) return Promise.resolve();
-    const { [noteId]: _, ...locks } = now.locks;
-    return decide({ locks }, 'free a finger');
+  /** Where the note's finger is needed again at the same place, soon after; null if it is not. */
+  function neededAgain(note: FingeredNote): string | null {
+    const stop = note.stops[0];
+    if (!stop || stop.finger === 0) return null;
+    const at = notes.value.findIndex(({ id }) => id === note.id);
+    const again = notes.value
+      .slice(at + 2, at + 2 + SOON)
+      .find(({ stops }) =>
+        stops.some(({ string, semitones }) => string === stop.string && semitones === stop.semitones),
+      );
+    return again?.id ?? null;
   }
 
   /** Something about parts and phrases; says why where it cannot be done. @returns whether it was done */
@@ -395,8 +398,7 @@ export const useDesk = defineStore('desk', () => {
     step,
     showVersion,
     setInstrument,
-    lock,
-    unlock,
+    neededAgain,
     undoLabel,
     redoLabel,
     editTune,

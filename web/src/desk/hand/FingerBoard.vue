@@ -1,0 +1,252 @@
+<script setup lang="ts">
+/**
+ * The fingerboard to scale, with the hand where it is: at the sounding note while the tune plays, else at the
+ * selected one. Hollow dots are the phrase's other places; a dashed frame is where the next shift goes.
+ */
+import { computed } from 'vue';
+import { useStorage } from '@vueuse/core';
+import { mdiFlipHorizontal } from '@mdi/js';
+import { patternsOf, type FingeredNote } from '@nokta/core/hand';
+import { INSTRUMENT } from '@nokta/core/instrument';
+import { useDesk } from '../store.ts';
+
+const desk = useDesk();
+const leftHanded = useStorage('nokta-left-handed', false);
+
+const WIDTH = 276;
+const TOP = 22;
+const ROW = 17;
+const NUT = 22;
+const END = WIDTH - 6;
+/** Semitones shown; the octave and a tone beyond it. */
+const SHOWN = 14;
+const NAMED = new Map([
+  [2, 'I'],
+  [5, 'III'],
+  [9, 'V'],
+  [12, '○'],
+]);
+const LINE_WIDTHS = [2.4, 1.8, 1.3, 0.9];
+
+const instrument = computed(() => desk.arrangement?.decisions.instrument ?? 'violin');
+const strings = computed(() => INSTRUMENT[instrument.value].strings);
+const height = computed(() => TOP + ROW * (strings.value.length - 1) + 14);
+const note = computed<FingeredNote | null>(() => desk.notes.find(({ id }) => id === desk.playingId) ?? desk.selected);
+
+/** Where a semitone lies: by the string's length, as on the instrument. */
+const along = (semitones: number) => (1 - 2 ** (-semitones / 12)) / (1 - 2 ** (-(SHOWN + 0.6) / 12));
+const x = (semitones: number) => {
+  const place = NUT + (END - NUT) * along(semitones);
+  return leftHanded.value ? WIDTH - place : place;
+};
+const y = (string: number) => TOP + ROW * (strings.value.length - 1 - string);
+
+const frameOf = (at: FingeredNote | null) => {
+  if (!at || at.base === null) return null;
+  const first = at.shape === 'backward' ? at.base - 1 : at.base;
+  const span = SPANS[instrument.value];
+  const last = at.base + (at.shape === 'forward' ? span + 1 : at.shape === 'contracted' ? 3 : span);
+  const [a, b] = [x(Math.max(0.3, first - 0.55)), x(last + 0.45)];
+  return { x: Math.min(a, b), width: Math.abs(b - a) };
+};
+/** From the first finger to the last, in semitones. */
+const SPANS = { violin: 5, viola: 5, cello: 3, bass: 2 } as const;
+
+const frame = computed(() => frameOf(note.value));
+/** The shift to this note, or the next one in its phrase. */
+const shift = computed(() => {
+  const at = note.value ? desk.notes.indexOf(note.value) : -1;
+  const phrase = desk.phraseOf(note.value?.id ?? null);
+  if (at < 0 || !phrase) return null;
+  const next = desk.notes.slice(at).find((other) => other.shift);
+  return next && phrase.notes.includes(next.id.replace(/g\d+$/, '')) ? next : null;
+});
+const landing = computed(() => (shift.value && shift.value !== note.value ? frameOf(shift.value) : null));
+
+const dots = computed(() => {
+  const phrase = desk.phraseOf(note.value?.id ?? null);
+  if (!phrase) return [];
+  const own = new Set(phrase.notes);
+  const notes = desk.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
+  return patternsOf(notes).flatMap(({ string, places }) =>
+    places.map(({ semitones, finger }) => ({ string, semitones, finger })),
+  );
+});
+const said = computed(() => {
+  const at = note.value;
+  if (!at || at.base === null) return 'Fingerboard';
+  return `Fingerboard: ${at.text}${at.position ? `, position ${at.position}` : ''}`;
+});
+</script>
+
+<template>
+  <figure>
+    <svg :viewBox="`0 0 ${WIDTH} ${height}`" role="img" :aria-label="said">
+      <rect
+        class="board"
+        :x="Math.min(x(0), x(SHOWN + 0.6))"
+        :y="TOP - 9"
+        :width="END - NUT"
+        :height="height - TOP + 4"
+        rx="3"
+      />
+      <g v-for="semitones in SHOWN" :key="semitones">
+        <line class="place" :x1="x(semitones)" :x2="x(semitones)" :y1="TOP - 6" :y2="height - 8" />
+        <text v-if="NAMED.has(semitones)" class="name" :x="x(semitones)" :y="8">{{ NAMED.get(semitones) }}</text>
+      </g>
+      <rect
+        v-if="landing"
+        class="landing"
+        :x="landing.x"
+        :y="TOP - 8"
+        :width="landing.width"
+        :height="height - TOP + 2"
+        rx="8"
+      />
+      <rect
+        v-if="frame"
+        class="hand"
+        :style="{ transform: `translateX(${frame.x}px)` }"
+        :y="TOP - 8"
+        :width="frame.width"
+        :height="height - TOP + 2"
+        rx="8"
+      />
+      <g v-for="(string, index) in strings" :key="string.name">
+        <line
+          class="string"
+          :x1="x(0)"
+          :x2="x(SHOWN + 0.6)"
+          :y1="y(index)"
+          :y2="y(index)"
+          :style="{ strokeWidth: `${LINE_WIDTHS[index % LINE_WIDTHS.length]}px` }"
+        />
+        <text class="letter" :x="leftHanded ? WIDTH - 9 : 9" :y="y(index)">{{ string.name }}</text>
+      </g>
+      <line class="nut" :x1="x(0)" :x2="x(0)" :y1="TOP - 9" :y2="height - 5" />
+      <circle
+        v-for="dot in dots"
+        :key="`${dot.string} ${dot.semitones} ${dot.finger}`"
+        class="other"
+        :cx="x(dot.semitones)"
+        :cy="y(dot.string)"
+        r="4.2"
+      />
+      <g v-for="stop in note?.stops ?? []" :key="stop.string">
+        <circle
+          class="finger"
+          :class="{ open: stop.finger === 0 }"
+          :cx="x(stop.finger === 0 ? 0 : stop.semitones)"
+          :cy="y(stop.string)"
+          r="8"
+        />
+        <text
+          class="number"
+          :class="{ open: stop.finger === 0 }"
+          :x="x(stop.finger === 0 ? 0 : stop.semitones)"
+          :y="y(stop.string)"
+        >
+          {{ stop.finger }}
+        </text>
+      </g>
+    </svg>
+    <figcaption>
+      <span v-if="note?.shift" class="way"
+        ><strong>Shift to {{ note.shift.to }}:</strong> {{ note.shift.landing }}.</span
+      >
+      <span v-else-if="shift?.shift" class="way">Next shift to {{ shift.shift.to }}: {{ shift.shift.landing }}.</span>
+      <span v-else class="way">{{ note?.position ? `Position ${note.position}` : '' }}</span>
+      <v-btn
+        :icon="mdiFlipHorizontal"
+        size="x-small"
+        :aria-pressed="leftHanded"
+        aria-label="Left-handed view"
+        title="Left-handed view"
+        @click="leftHanded = !leftHanded"
+      />
+    </figcaption>
+  </figure>
+</template>
+
+<style scoped>
+figure {
+  margin: 0 0 6px;
+}
+svg {
+  display: block;
+  width: 100%;
+  height: auto;
+}
+.board {
+  fill: color-mix(in srgb, var(--wood) 14%, var(--paper));
+}
+.place {
+  stroke: var(--edge);
+  stroke-width: 1px;
+}
+.name,
+.letter {
+  fill: var(--soft);
+  font: 700 9px var(--text);
+  text-anchor: middle;
+}
+.letter {
+  font-size: 11px;
+  dominant-baseline: central;
+}
+.string {
+  stroke: var(--soft);
+}
+.nut {
+  stroke: var(--ink);
+  stroke-width: 3.5px;
+}
+.hand {
+  fill: color-mix(in srgb, var(--accent) 20%, transparent);
+  stroke: var(--accent);
+  stroke-width: 1.3px;
+  transition: transform 120ms ease-out;
+}
+.landing {
+  fill: none;
+  stroke: var(--accent);
+  stroke-width: 1.3px;
+  stroke-dasharray: 4 3;
+}
+.other {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 1.2px;
+}
+.finger {
+  fill: var(--accent);
+}
+.finger.open {
+  fill: var(--paper);
+  stroke: var(--accent);
+  stroke-width: 2px;
+}
+.number {
+  fill: rgb(var(--v-theme-on-primary));
+  font: 700 11px var(--text);
+  text-anchor: middle;
+  dominant-baseline: central;
+}
+.number.open {
+  fill: var(--ink);
+}
+figcaption {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  min-height: 28px;
+  color: var(--soft);
+  font-size: 0.9rem;
+}
+@media (prefers-reduced-motion: reduce) {
+  .hand {
+    transition: none;
+  }
+}
+</style>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+/** Where the left hand has most to do at the working tempo, why, and what would help. */
+import { ref, watch } from 'vue';
+import type { HardPlace } from '@nokta/core/hand';
+import { placesOf } from '@nokta/core/arrange';
+import { arranger } from '../../workers/index.ts';
+import HintLine from '../HintLine.vue';
+import { useDesk } from '../store.ts';
+import { useHandActions } from './actions.ts';
+import { extraText } from './words.ts';
+
+const desk = useDesk();
+const actions = useHandActions();
+const places = ref<readonly HardPlace[] | null>(null);
+watch(
+  () => desk.arrangement,
+  async () => (places.value = await arranger.hardPlaces()),
+  { immediate: true },
+);
+const barOf = (id: string) => placesOf(desk.arrangement!.tune).get(id.replace(/g\d+$/, ''))?.bar ?? '';
+</script>
+
+<template>
+  <section>
+    <p v-if="places === null" class="soft">Looking…</p>
+    <p v-else-if="places.length === 0">Nothing is hard for the left hand at this tempo.</p>
+    <ul v-else class="plain">
+      <li v-for="place in places" :key="place.notes[0]" class="place">
+        <HintLine :notes="place.notes">
+          <strong>Bar {{ barOf(place.notes[0]!) }}</strong>
+          <span class="soft">{{ place.causes.join(', ') }}</span>
+        </HintLine>
+        <ul v-if="place.helps.length > 0" class="helps" aria-label="What would help">
+          <li v-for="help in place.helps" :key="help.text">
+            {{ help.text }}
+            <v-btn
+              v-if="help.way"
+              size="small"
+              variant="outlined"
+              :title="extraText(help.way.extra)"
+              @click="actions.take(help.way, help.text)"
+              >Try it</v-btn
+            >
+          </li>
+        </ul>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped src="./cards.css" />
+<style scoped>
+.place {
+  padding: 6px 0;
+  border-bottom: 1px solid var(--edge);
+}
+.place span {
+  display: block;
+}
+.helps {
+  margin: 4px 0 0;
+  padding-left: 18px;
+}
+</style>

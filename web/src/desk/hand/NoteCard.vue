@@ -1,0 +1,207 @@
+<script setup lang="ts">
+/** Why this finger: what it saves, what every other way costs, and how to overrule it. */
+import { computed, ref, watch } from 'vue';
+import { mdiClose, mdiLock, mdiLockOpenVariantOutline } from '@mdi/js';
+import { printedName } from '@nokta/core/music';
+import { INSTRUMENT } from '@nokta/core/instrument';
+import { POSITIONS, type Alternative, type Level, type Way } from '@nokta/core/hand';
+import { arranger } from '../../workers/index.ts';
+import { useDesk } from '../store.ts';
+import { useHandActions } from './actions.ts';
+import { useHand } from './store.ts';
+import WayList from './WayList.vue';
+import { decidedItems, extraText, signs, type DecidedItem } from './words.ts';
+
+const desk = useDesk();
+const hand = useHand();
+const actions = useHandActions();
+
+const note = computed(() => {
+  const selected = desk.selected;
+  return hand.explained?.id === selected?.id && hand.explained ? { ...selected!, ...reasoned.value } : selected;
+});
+/** Reasons come a moment after the finger itself. */
+const reasoned = computed(() => ({
+  why: hand.explained?.why ?? [],
+  alternatives: hand.explained?.alternatives ?? [],
+}));
+const instrument = computed(() => desk.record?.decisions.instrument ?? 'violin');
+const names = computed(() => INSTRUMENT[instrument.value].strings.map(({ name }) => name));
+const problems = computed(
+  () => desk.arrangement?.fingering.problems.filter(({ noteId }) => noteId === note.value?.id) ?? [],
+);
+const name = computed(
+  () => note.value?.pitches.map((pitch) => `${printedName(pitch)}${pitch.octave}`).join(' + ') ?? '',
+);
+const lock = computed(() => {
+  const own = desk.record?.decisions.locks[note.value?.id ?? ''];
+  return own?.instrument === instrument.value ? own : undefined;
+});
+const items = computed(() => (lock.value ? decidedItems(lock.value, names.value) : []));
+const chosen = computed(() => (desk.range.length > 1 ? desk.range : note.value ? [note.value] : []));
+const several = computed(() => desk.range.length > 1);
+
+/** Other places for the shift that is made to this note. */
+const shiftWays = ref<readonly Way[]>([]);
+watch(
+  [() => note.value?.id, () => desk.arrangement],
+  async () => {
+    const id = note.value?.id;
+    const ways = note.value?.shift && id ? await arranger.waysOfShift(id) : [];
+    if (id === note.value?.id) shiftWays.value = ways;
+  },
+  { immediate: true },
+);
+
+/** Where the finger would be needed again. */
+const holdTarget = computed(() => (desk.selected ? desk.neededAgain(desk.selected) : null));
+const kept = computed(() => Boolean(lock.value?.stops.length));
+
+function take(alternative: Alternative): void {
+  if (note.value) void actions.finger(note.value, alternative.stops, `finger ${alternative.text}`);
+}
+function toggleKept(): void {
+  if (!note.value) return;
+  if (kept.value) void actions.freeFinger(note.value);
+  else void actions.finger(note.value, note.value.stops, `keep ${note.value.text}`);
+}
+function takeOut({ key }: DecidedItem): void {
+  const own = note.value;
+  if (!own) return;
+  if (key === 'stops') return void actions.freeFinger(own);
+  if (key === 'position') return void actions.position([own], null);
+  if (key === 'shift') return void actions.toggleShift(own);
+  if (key === 'holdUntil') return void actions.holdUntil(own, null);
+  const phrase = desk.selectedPhrase;
+  if (phrase) void actions.like(phrase, null);
+}
+function setPosition(level: string): void {
+  void actions.position(chosen.value, level === 'free' ? null : [level as Level, level as Level]);
+}
+const stringItems = computed(() => names.value.map((title, value) => ({ title: `${title} string`, value })).reverse());
+const levelItems = computed(() => [
+  { value: 'free', title: 'any position' },
+  ...POSITIONS.map((value) => ({ value, title: value })),
+]);
+</script>
+
+<template>
+  <div>
+    <section v-if="note" aria-live="polite">
+      <h3>{{ several ? `${chosen.length} notes` : name }}</h3>
+      <p v-for="{ message } in problems" :key="message" class="warn">{{ message }}</p>
+      <template v-if="note.stops.length > 0 && !several">
+        <p class="chosen">
+          <span class="sign">{{ signs(note.stops, instrument) }}</span>
+          <span
+            >{{ note.text }}<template v-if="note.position">, position {{ note.position }}</template
+            ><template v-if="note.glide">, {{ note.glide.text }}</template></span
+          >
+        </p>
+        <ul v-if="note.why.length > 0" class="why">
+          <li v-for="reason in note.why" :key="reason">{{ reason }}</li>
+          <li v-if="note.unusual">other fingers than the same phrase has elsewhere</li>
+          <li v-if="note.hop">the finger before has to jump here</li>
+        </ul>
+        <v-btn
+          :prepend-icon="kept ? mdiLock : mdiLockOpenVariantOutline"
+          :variant="kept ? 'tonal' : 'outlined'"
+          size="small"
+          :aria-pressed="kept"
+          @click="toggleKept"
+        >
+          {{ kept ? 'Kept. Free it' : 'Keep this finger' }}
+        </v-btn>
+        <ul v-if="items.length > 0" class="items" aria-label="Set by you">
+          <li v-for="item in items" :key="item.key">
+            {{ item.text }}
+            <v-btn :icon="mdiClose" size="x-small" :aria-label="`Take out: ${item.text}`" @click="takeOut(item)" />
+          </li>
+        </ul>
+      </template>
+      <template v-if="!several">
+        <template v-if="note.alternatives.length > 0">
+          <h4>Other ways</h4>
+          <ul class="others">
+            <li v-for="alternative in note.alternatives" :key="alternative.text">
+              <button type="button" @click="take(alternative)">
+                <span class="sign">{{ signs(alternative.stops, instrument) }}</span>
+                <span>
+                  {{ alternative.text
+                  }}<template v-if="alternative.position && alternative.position !== note.position"
+                    >, {{ alternative.position }}</template
+                  >
+                  <small
+                    >{{ extraText(alternative.extra)
+                    }}<template v-if="alternative.reasons.length > 0"
+                      >: {{ alternative.reasons.join(', ') }}</template
+                    ></small
+                  >
+                </span>
+              </button>
+            </li>
+          </ul>
+        </template>
+        <template v-if="note.shift">
+          <h4>The shift elsewhere</h4>
+          <WayList :ways="shiftWays" label="move a shift" none="There is no other place for it." />
+        </template>
+      </template>
+      <h4>{{ several ? 'Set for all of them' : 'Set more' }}</h4>
+      <div class="set">
+        <v-select
+          label="Stay on"
+          :items="stringItems"
+          :model-value="null"
+          placeholder="string"
+          persistent-placeholder
+          @update:model-value="$event !== null && actions.stayOnString(chosen, $event, names[$event]!)"
+        />
+        <v-select
+          label="Position"
+          :items="levelItems"
+          :model-value="several ? null : (lock?.position?.[0] ?? 'free')"
+          @update:model-value="setPosition"
+        />
+      </div>
+      <div class="buttons">
+        <template v-if="several">
+          <v-btn size="small" variant="outlined" @click="actions.keep(chosen, 'these fingers')"
+            >Keep these fingers</v-btn
+          >
+          <v-btn
+            size="small"
+            variant="outlined"
+            @click="
+              actions.free(
+                chosen.map(({ id }) => id),
+                'these notes',
+              )
+            "
+            >Free these notes</v-btn
+          >
+        </template>
+        <template v-else>
+          <v-btn
+            size="small"
+            variant="outlined"
+            :aria-pressed="Boolean(lock?.shift)"
+            @click="actions.toggleShift(note)"
+            >{{ lock?.shift ? 'No shift here' : 'Shift here' }}</v-btn
+          >
+          <v-btn
+            v-if="holdTarget || lock?.holdUntil"
+            size="small"
+            variant="outlined"
+            :aria-pressed="Boolean(lock?.holdUntil)"
+            @click="actions.holdUntil(note, lock?.holdUntil ? null : holdTarget)"
+            >{{ lock?.holdUntil ? 'Let the finger go' : 'Keep it down until it comes again' }}</v-btn
+          >
+        </template>
+      </div>
+    </section>
+    <p v-else>Choose a note on a strip.</p>
+  </div>
+</template>
+
+<style scoped src="./cards.css" />

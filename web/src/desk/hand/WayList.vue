@@ -1,0 +1,84 @@
+<script setup lang="ts">
+/** Other ways with a stretch of notes: what each costs and why; pointing at one shows where it differs. */
+import type { Way } from '@nokta/core/hand';
+import { useDesk } from '../store.ts';
+import { useHandActions } from './actions.ts';
+import { extraText, signs } from './words.ts';
+
+const props = defineProps<{ ways: readonly Way[]; label: string; none: string }>();
+const desk = useDesk();
+const actions = useHandActions();
+
+/** Places of the notes in the tune's order, the first few by what they change to. */
+const MOST_SAID = 4;
+function said({ changed }: Way): string {
+  const instrument = desk.arrangement!.decisions.instrument;
+  const texts = changed.slice(0, MOST_SAID).map(({ id, stops }) => {
+    const note = desk.notes.find((other) => other.id === id);
+    const name = note?.pitches.map(({ letter }) => letter).join('') ?? '';
+    return `${name} ${signs(stops, instrument)}`;
+  });
+  const more = changed.length - texts.length;
+  return more > 0 ? `${texts.join(', ')} and ${more} more` : texts.join(', ');
+}
+const point = (way: Way | null) => (desk.hinted = new Set(way?.changed.map(({ id }) => id) ?? []));
+function take(way: Way): void {
+  point(null);
+  desk.spoken = `Now ${said(way)}`;
+  void actions.take(way, props.label);
+}
+</script>
+
+<template>
+  <p v-if="ways.length === 0" class="none">{{ none }}</p>
+  <ul v-else class="ways">
+    <li v-for="(way, index) in ways" :key="index">
+      <button
+        type="button"
+        @click="take(way)"
+        @mouseenter="point(way)"
+        @mouseleave="point(null)"
+        @focus="point(way)"
+        @blur="point(null)"
+      >
+        <strong>{{ said(way) }}</strong>
+        <small
+          >{{ extraText(way.extra)
+          }}<template v-if="way.reasons.length > 0">: {{ way.reasons.join(', ') }}</template></small
+        >
+      </button>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.ways {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+button {
+  width: 100%;
+  padding: 5px 6px;
+  border: 0;
+  border-left: 3px solid var(--edge);
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+button:hover,
+button:focus-visible {
+  border-left-color: var(--accent);
+  background: rgb(var(--v-theme-surface-variant));
+}
+small {
+  display: block;
+  color: var(--soft);
+}
+.none {
+  margin: 4px 0;
+  color: var(--soft);
+}
+</style>
