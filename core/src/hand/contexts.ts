@@ -11,7 +11,7 @@ import {
 } from '../music/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import type { HandSetup } from './setup.ts';
-import { framesFor, type Frame } from './frames.ts';
+import { framesFor, reach, type Frame } from './frames.ts';
 import type { StepContext } from './rules.ts';
 import { FIRST_WISHES, profileOf, type Profile } from './wishes.ts';
 
@@ -69,6 +69,7 @@ export function contextsOf(
 ): readonly SoundContext[] {
   const phraseStarts = new Set(phrasesOf(form).map(({ notes }) => notes[0]));
   const slurred = slurredInto(tune);
+  const high = highNotes(form, sounds, setup);
   const open = new Set(setup.tuning.pitches.map(midi));
   const profileAt = profilesOf(form, setup);
   return sounds.map((sound, index) => {
@@ -88,6 +89,7 @@ export function contextsOf(
         phraseStart: phraseStarts.has(sound.source.note.id) && (sound.grace || !before?.grace),
         glide: !sound.grace && (sound.source.note.decorations?.includes('slide') ?? false),
         openAtHand: sound.pitches.length === 1 && open.has(midi(sound.pitches[0]!)),
+        high: high.has(sound.source.note.id),
         first: index === 0,
         weights: profile.weights,
       },
@@ -107,6 +109,19 @@ function profilesOf(form: Form, setup: HandSetup): (noteId: string) => Profile {
     for (const { notes } of phrases) for (const id of notes) byNote.set(id, profile);
   }
   return (noteId) => byNote.get(noteId) ?? whole;
+}
+
+/** Notes of phrases that go beyond first position. */
+function highNotes(form: Form, sounds: readonly Sound[], setup: HandSetup): ReadonlySet<string> {
+  const { instrument, tuning, limits } = setup;
+  const frames = framesFor(instrument, { ...limits, noFourth: false, noExtension: false, maxPosition: 'I' });
+  const top =
+    midi(tuning.pitches.at(-1)!) + reach(frames) - (instrument === 'violin' || instrument === 'viola' ? 1 : 0);
+  const beyond = new Set(
+    sounds.filter(({ pitches }) => midi(pitches.at(-1)!) > top).map(({ source }) => source.note.id),
+  );
+  const phrases = phrasesOf(form).filter(({ notes }) => notes.some((id) => beyond.has(id)));
+  return new Set(phrases.flatMap(({ notes }) => notes));
 }
 
 /** Notes that are on the stroke of the note before them. */

@@ -16,6 +16,7 @@ const AT_EASE: StepContext = {
   glide: false,
   openAtHand: false,
   first: false,
+  high: true,
   weights: PLAIN_WEIGHTS,
 };
 

@@ -52,8 +52,8 @@ export const PRICES = {
   fourth: { violin: 550, viola: 600, cello: 120, bass: 20 },
   /** In higher positions the hand is round over the string, and the finger no longer weak. */
   fourthHigh: 350,
-  /** Put down or left by a leap of so many semitones, without the third finger beside it. */
-  fourthLeap: 550,
+  /** Put down so many semitones above an open string, with no finger beside it. */
+  fourthLeap: 1050,
   fourthLeapFrom: 5,
   /** A long note on the weak finger tires it. */
   fourthLong: 250,
@@ -66,12 +66,12 @@ export const PRICES = {
   lowFourth: 200,
   /** Low and high fingers in higher positions: the hand has no home there that they leave. */
   movedHigh: 40,
-  extendedFourth: 1100,
+  extendedFourth: 1400,
   /** Places lie closer, the hand reaches more easily: in II and III, and above. */
   extendedFourthMiddle: 900,
   extendedFourthHigh: 600,
   /** Holding the hand open. */
-  extension: 150,
+  extension: 120,
   /** Opening or closing it. */
   reach: 750,
   squeeze: 350,
@@ -83,6 +83,8 @@ export const PRICES = {
     cello: [0, 200, 0, 220, 220, 220, 240, 220, 400, 380, 450, 500, 500],
     bass: [0, 100, 0, 180, 200, 220, 260, 250, 300, 320, 340],
   },
+  /** Times so much where the phrase as a whole lies in first position; cello and bass have no such home. */
+  noNeed: { violin: 2, viola: 2, cello: 1, bass: 1 },
   /** Beginning anywhere but in first position. */
   start: { violin: 420, viola: 420, cello: 200, bass: 300 },
   crossing: { violin: 700, viola: 700, cello: 650, bass: 600 },
@@ -157,6 +159,8 @@ export interface StepContext {
   readonly glide: boolean;
   /** An open string of this tuning has the note's pitch. */
   readonly openAtHand: boolean;
+  /** The phrase has notes beyond first position, so that the hand has reason to be elsewhere. */
+  readonly high: boolean;
   /** Nothing comes before: the hand is in first position, where it rests. */
   readonly first: boolean;
   readonly weights: Weights;
@@ -179,7 +183,8 @@ export function chargeState(state: HandState, context: StepContext, charge: Char
   if (frame.shape === 'contracted') pay(charge, context, 'squeeze', PRICES.squeeze);
   const fingers = stops.reduce((count, { finger }) => count + Number(finger > 0), 0);
   const start = context.first && frame.base !== HOME_BASE ? PRICES.start[context.instrument] : 0;
-  pay(charge, context, 'position', PRICES.position[context.instrument][frame.base]! * fingers + start);
+  const need = context.high ? 1 : PRICES.noNeed[context.instrument];
+  pay(charge, context, 'position', PRICES.position[context.instrument][frame.base]! * fingers * need + start);
   if (stopped && context.openAtHand && stops.length === 1) pay(charge, context, 'ring', PRICES.ring);
   if (context.glide && !stopped) pay(charge, context, 'glide', PRICES.glideOpen);
   if (stops.length > 1) {
@@ -289,13 +294,7 @@ function shapeSteps(from: Frame, to: Frame): number {
 function chargeFinger(a: Stop, b: Stop, shift: Semitones, context: StepContext, factor: number, charge: Charge): void {
   const strings = Math.abs(a.string - b.string);
   const upper = context.instrument === 'violin' || context.instrument === 'viola';
-  if (
-    upper &&
-    strings === 0 &&
-    shift === 0 &&
-    (a.finger === 4 || b.finger === 4) &&
-    Math.abs(a.semitones - b.semitones) >= PRICES.fourthLeapFrom
-  )
+  if (upper && strings === 0 && b.finger === 4 && a.finger === 0 && b.semitones >= PRICES.fourthLeapFrom)
     pay(charge, context, 'fourth', PRICES.fourthLeap * factor);
   if (a.finger === 0 || b.finger === 0) return;
   const way = b.semitones - a.semitones;

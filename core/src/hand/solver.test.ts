@@ -86,6 +86,7 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
             glide: false,
             openAtHand: false,
             first: false,
+            high: true,
             weights: PLAIN_WEIGHTS,
           };
           return { states: statesFor(sorted, pitches, frames), context };

@@ -97,7 +97,7 @@ export class PriceTable {
 
   /** One price for each state; not to be changed. */
   own(states: States, context: StepContext): Float64Array {
-    const key = `${context.instrument} ${context.duration >= LONG} ${context.openAtHand} ${context.glide} ${context.first} ${haste(context.available)} ${this.#weightsId(context.weights)}`;
+    const key = `${context.instrument} ${context.duration >= LONG} ${context.openAtHand} ${context.glide} ${context.first} ${context.high} ${haste(context.available)} ${this.#weightsId(context.weights)}`;
     const known = remembered(this.#own, states, () => new Map<string, Float64Array>());
     let prices = known.get(key);
     if (!prices) known.set(key, (prices = Float64Array.from(states, (state) => stateCost(state, context))));

@@ -33,12 +33,13 @@ const chosen = defineModel<Id>({ required: true });
   display: flex;
 }
 [role='tab'] {
-  padding: 4px 9px 6px;
+  padding: 4px 7px 6px;
   border: 0;
   background: none;
   border-bottom: 3px solid transparent;
   color: inherit;
   font: inherit;
+  font-size: 0.94rem;
   cursor: pointer;
 }
 [aria-selected='true'] {

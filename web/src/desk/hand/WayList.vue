@@ -1,12 +1,16 @@
 <script setup lang="ts">
 /** Other ways with a stretch of notes: what each costs and why; pointing at one shows where it differs. */
+import { computed } from 'vue';
+import { placesOf } from '@nokta/core/arrange';
 import type { Way } from '@nokta/core/hand';
+import { printedName } from '@nokta/core/music';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { extraText, signs } from './words.ts';
 
 const props = defineProps<{ ways: readonly Way[]; label: string; none: string }>();
 const desk = useDesk();
+const places = computed(() => placesOf(desk.arrangement!.tune));
 const actions = useHandActions();
 
 /** Places of the notes in the tune's order, the first few by what they change to. */
@@ -15,11 +19,13 @@ function said({ changed }: Way): string {
   const instrument = desk.arrangement!.decisions.instrument;
   const texts = changed.slice(0, MOST_SAID).map(({ id, stops }) => {
     const note = desk.notes.find((other) => other.id === id);
-    const name = note?.pitches.map(({ letter }) => letter).join('') ?? '';
+    const name = note?.pitches.map(printedName).join(' ') ?? '';
     return `${name} ${signs(stops, instrument)}`;
   });
   const more = changed.length - texts.length;
-  return more > 0 ? `${texts.join(', ')} and ${more} more` : texts.join(', ');
+  const bar = places.value.get(changed[0]?.id.replace(/g\d+$/, '') ?? '')?.bar;
+  const list = more > 0 ? `${texts.join(', ')} and ${more} more` : texts.join(', ');
+  return bar === undefined ? list : `bar ${bar}: ${list}`;
 }
 const point = (way: Way | null) => (desk.hinted = new Set(way?.changed.map(({ id }) => id) ?? []));
 function take(way: Way): void {
