@@ -2,7 +2,14 @@
 import { z } from 'zod';
 import type { Decisions } from '@nokta/core/arrange';
 import type { TuneChange } from '@nokta/core/edit';
-import { companions, decisionsSchema, tagSchema, tuneSchema, type NamedVersion } from '@nokta/core/files';
+import {
+  companions,
+  decisionsSchema,
+  namedHandSchema,
+  tagSchema,
+  tuneSchema,
+  type NamedVersion,
+} from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
@@ -36,6 +43,7 @@ export const versionRequest = z.object({ name: z.string().trim().min(1, 'A versi
 export const alikeRequest = z.object({ tune: tuneSchema });
 export const arrangeRequest = z.object({ decisions: decisionsSchema });
 export const decideRequest = z.object({ version, decisions: decisionsSchema, label });
+export const handRequest = namedHandSchema;
 export const stepRequest = z.object({ version });
 export const paperQuery = z.object({ paper: z.enum(PAPERS).default('a4') });
 export const fileQuery = z.object({ tab: z.stringbool().default(false) });

@@ -9,6 +9,7 @@ import type { Library } from './library/tunes.ts';
 import { Refusal, errorHandler } from './problems.ts';
 import { arrangementRoutes } from './routes/arrangements.ts';
 import { backupRoutes } from './routes/backup.ts';
+import { handRoutes } from './routes/hands.ts';
 import { tuneRoutes } from './routes/tunes.ts';
 
 export interface AppOptions {
@@ -32,6 +33,7 @@ export function createApp({ library, log, web }: AppOptions): Express {
   });
   app.use('/api/tunes', tuneRoutes(library));
   app.use('/api/arrangements', arrangementRoutes(library));
+  app.use('/api/hands', handRoutes(library));
   app.use('/api/backup', backupRoutes(library));
   app.use('/api', () => {
     throw new Refusal(404, { error: 'There is no such address.' });

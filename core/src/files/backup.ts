@@ -1,5 +1,6 @@
 /** The list inside a backup: which tunes it holds, and when each was last changed. */
 import { z } from 'zod';
+import { namedHandSchema, type NamedHand } from './schema.ts';
 import { decodeText, openZip, type ReadResult } from '../formats/index.ts';
 
 export const BACKUP_LIST = 'library.json';
@@ -18,6 +19,8 @@ export interface BackupEntry {
 export interface BackupList {
   readonly madeAt: string;
   readonly tunes: readonly BackupEntry[];
+  /** Learners' hands; a backup from before there were any has none. */
+  readonly hands: readonly NamedHand[];
 }
 
 const schema = z.object({
@@ -29,10 +32,11 @@ const schema = z.object({
       z.object({ id: z.uuid(), title: z.string().max(300), updatedAt: z.iso.datetime(), file: z.string().max(200) }),
     )
     .max(200_000),
+  hands: z.array(namedHandSchema).max(10_000).default([]),
 });
 
-export function backupList(tunes: readonly BackupEntry[], madeAt: string): string {
-  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes }, null, 1)}\n`;
+export function backupList({ tunes, hands, madeAt }: BackupList): string {
+  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, hands }, null, 1)}\n`;
 }
 
 /** A backup that was opened: its list, and each tune's file as text. */
@@ -53,7 +57,8 @@ export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
       const found = archive.entry(file);
       return found.ok ? { ok: true, value: decodeText(found.value), notices: [] } : found;
     };
-    return { ok: true, value: { madeAt: parsed.data.madeAt, tunes: parsed.data.tunes, text }, notices: [] };
+    const { madeAt, tunes, hands } = parsed.data;
+    return { ok: true, value: { madeAt, tunes, hands, text }, notices: [] };
   }
   return {
     ok: false,

@@ -203,6 +203,21 @@ const limits = z.object({
   celloSchool: z.enum(['shift', 'extend']).optional(),
 }) as unknown as z.ZodType<HandLimits, HandLimits>;
 
+/** A learner's hand, or a mixture that a teacher uses again: kept beside the tunes, under a name. */
+export interface NamedHand {
+  readonly id: string;
+  readonly name: string;
+  readonly wishes: HandWishes;
+  readonly limits: HandLimits;
+}
+
+export const namedHandSchema = z.object({
+  id: z.uuid(),
+  name: z.string().trim().min(1, 'A hand needs a name.').max(60),
+  wishes,
+  limits,
+}) as unknown as z.ZodType<NamedHand, NamedHand>;
+
 /** The teacher's decisions; a tuning that does not fit its instrument is refused. */
 export const decisionsSchema = z
   .object({

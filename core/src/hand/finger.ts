@@ -287,7 +287,7 @@ export class Hand {
       extension: state.stops.some(({ sign }) => sign === 'extended'),
       block: [before, after].some((other) => other !== null && isBlock(state, other)),
       hop: before !== null && isHop(before, state),
-      hold: hold === null ? null : this.sounds[hold]!.id,
+      hold: this.#decidedHold(id) ?? (hold === null ? null : this.sounds[hold]!.id),
       glide: this.#glide(sound, state, before),
       unusual: usual !== undefined && state.key !== usual,
       locked: this.#speaks.has(id),
@@ -313,8 +313,24 @@ export class Hand {
       from: positions[last]!,
       to: positions[index]!,
       semitones: state.frame.base - placed.frame.base,
-      landing: landingText(placed, state, this.setup.tuning.pitches, this.#stringNames),
+      landing: landingText(
+        placed,
+        state,
+        this.setup.tuning.pitches,
+        this.#stringNames,
+        last < index - 1 || this.#restBefore(index),
+      ),
     };
+  }
+
+  /** A finger that was told to stay down, as far as it can. */
+  #decidedHold(id: string): string | null {
+    return (this.#speaks.has(id) && this.setup.locks[id]?.holdUntil) || null;
+  }
+
+  #restBefore(index: number): boolean {
+    const [before, sound] = [this.sounds[index - 1]!, this.sounds[index]!];
+    return !before.grace && sound.onset > before.onset + before.duration;
   }
 
   /** A slide comes from the note before where that lies close below on the string, else from a semitone below. */

@@ -6,6 +6,7 @@ import type { Bpm } from '../music/index.ts';
 import { waysOfShift, type Way } from './explore.ts';
 import type { Hand } from './finger.ts';
 import { chargeMove, chargeState, RULES, type Charge, type RuleName, type StepContext } from './rules.ts';
+import type { Step } from './solver.ts';
 import type { HandState } from './state.ts';
 
 export interface HardPlace {
@@ -73,6 +74,15 @@ export function hardPlaces(hand: Hand): readonly HardPlace[] {
   }
   return chosen.map(({ at, cost }) => place(hand, at, Math.min(at + WINDOW, hand.steps.length), cost));
 }
+
+/** What the shifts of a fingering cost in these circumstances, in thousandths. */
+export function chargedShifts(steps: readonly Step[], path: readonly HandState[]): number {
+  let total = 0;
+  const charge: Charge = (rule, price) => (total += SHIFTS.has(rule) ? price : 0);
+  steps.forEach(({ context }, index) => index > 0 && chargeMove(path[index - 1]!, path[index]!, context, charge));
+  return total;
+}
+const SHIFTS: ReadonlySet<RuleName> = new Set(['shift', 'sameShift', 'stringShift', 'slurShift']);
 
 const sum = (numbers: readonly number[]) => numbers.reduce((total, number) => total + number, 0);
 

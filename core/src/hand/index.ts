@@ -1,7 +1,7 @@
 /** Positions, shapes, the fingering solver, its alternatives and reasons. */
 export * from './finger.ts';
 export { compare, secondBest, waysOfShift, waysWith, type ChangedNote, type Comparison, type Way } from './explore.ts';
-export { hardPlaces, type HardPlace, type Help } from './hard.ts';
+export { chargedShifts, hardPlaces, type HardPlace, type Help } from './hard.ts';
 export {
   bringsFingers,
   copyTo,

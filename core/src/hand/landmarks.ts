@@ -31,6 +31,7 @@ const firstStopped = ({ stops }: HandState): Stop | undefined => stops.find(({ f
  * Where the finger lands, in words: on the place of a finger that was there before, at the octave, by
  * gliding on one finger, at the pitch of an open string, or by the way of the finger that leads.
  * @param from where the hand last stopped a string
+ * @param free whether an open string or a rest lies between, so that the hand need not stay on the string
  * @example landingText(inFirst, inThird, open, names) // "1 lands where 3 was on the A string"
  */
 export function landingText(
@@ -38,6 +39,7 @@ export function landingText(
   to: HandState,
   open: readonly Pitch[],
   stringNames: readonly string[],
+  free = false,
 ): string {
   const last = firstStopped(from);
   const next = firstStopped(to);
@@ -45,7 +47,7 @@ export function landingText(
   const way = to.frame.base - from.frame.base;
   const string = `the ${stringNames[next.string]} string`;
   if (next.sign === 'harmonic') return `${next.finger} touches the octave, halfway along ${string}`;
-  if (last.finger === next.finger && last.string === next.string)
+  if (!free && last.finger === next.finger && last.string === next.string)
     return `keep ${next.finger} on ${string} and glide ${wayText(next.semitones - last.semitones)}`;
   const was = from.frame.places.find(
     ({ finger, semitones, sign }) => finger !== next.finger && semitones === next.semitones && sign !== 'extended',
@@ -53,10 +55,13 @@ export function landingText(
   if (was)
     return `${next.finger} lands where ${was.finger} ${last.string === next.string && last.finger === was.finger ? 'is' : 'was'} on ${string}`;
   if (next.semitones === OCTAVE) return `${next.finger} lands on the octave, halfway along ${string}`;
-  const guide = to.frame.places.find(({ finger, sign }) => finger === last.finger && sign !== 'extended');
+  const guide = free
+    ? undefined
+    : to.frame.places.find(({ finger, sign }) => finger === last.finger && sign !== 'extended');
   const sounds = open.findIndex((pitch, index) => index !== next.string && midi(pitch) % 12 === midi(next.pitch) % 12);
   const check = sounds >= 0 ? `; ${printedName(next.pitch)} sounds like the open ${stringNames[sounds]}` : '';
   if (guide && last.string === next.string && way !== 0)
     return `glide on ${last.finger} ${wayText(guide.semitones - last.semitones)}, then put ${next.finger}${check}`;
-  return `the hand goes ${wayText(way)}: ${next.finger} on ${string}${check}`;
+  const meanwhile = free ? 'while the hand is free it goes' : 'the hand goes';
+  return `${meanwhile} ${wayText(way)}: ${next.finger} on ${string}${check}`;
 }

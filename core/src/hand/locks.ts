@@ -36,16 +36,31 @@ export interface Lock {
 /** By the id of the note, or of the grace note. */
 export type Locks = Readonly<Record<string, Lock>>;
 
-/** A finger is decided for a pitch: in another key or on another instrument the decision does not speak. */
+/**
+ * A finger is decided for a pitch: in another key or on another instrument the decision does not speak.
+ * Of a chord some notes may be decided and others not.
+ */
 export function lockSpeaks(lock: Lock, instrument: InstrumentId, heads: readonly Pitch[]): boolean {
-  if (lock.instrument !== instrument) return false;
-  if (lock.stops.length === 0) return true;
-  return lock.stops.length === heads.length && heads.every((head, index) => midi(head) === lock.stops[index]!.midi);
+  return lock.instrument === instrument && inOrder(lock.stops, heads.map(midi)) !== null;
 }
 
-export function fitsStops({ stops }: HandState, lock: Pick<Lock, 'stops'>): boolean {
-  if (lock.stops.length === 0) return true;
-  return stops.every((stop, index) => fitsStop(stop, lock.stops[index]!));
+export function fitsStops({ stops }: Pick<HandState, 'stops'>, lock: Pick<Lock, 'stops'>): boolean {
+  const places = inOrder(
+    lock.stops,
+    stops.map(({ pitch }) => midi(pitch)),
+  );
+  return places !== null && places.every((at, index) => fitsStop(stops[at]!, lock.stops[index]!));
+}
+
+/** Where each decided pitch stands among these, both low to high; null where one is missing. */
+function inOrder(decided: readonly LockedStop[], pitches: readonly Midi[]): readonly number[] | null {
+  const places: number[] = [];
+  for (const { midi: pitch } of decided) {
+    const at = pitches.indexOf(pitch, (places.at(-1) ?? -1) + 1);
+    if (at < 0) return null;
+    places.push(at);
+  }
+  return places;
 }
 
 function fitsStop({ string, finger, sign }: Stop, locked: LockedStop): boolean {

@@ -43,7 +43,7 @@ export function holdsOf(chosen: readonly (HandState | null)[]): readonly (number
       );
       const stays = other.frame.base === state.frame.base && other.frame.shape === state.frame.shape;
       if (again) return stays && later > index + 1 ? later : null;
-      if (!stays || !staysUnder(stop, other) || other.stops.some(({ finger }) => finger === stop.finger)) return null;
+      if (!stays || !staysUnder(stop, other)) return null;
     }
     return null;
   });

@@ -23,6 +23,9 @@ export const SIZES = {
   bow: 22,
   hand: 12,
   holdGap: 3.5,
+  /** Middle of a position's label, and how far a shift's arrow reaches before it. */
+  label: 6,
+  arrow: 15,
   dot: 1.8,
 } as const;
 
@@ -185,24 +188,28 @@ function extensionSign(stop: Stop, x: number, y: number): string {
 export function handLane(input: LaneInput): Lane {
   const shapes: Shape[] = [];
   const runs = positionRuns(input);
+  // Labels of short stays would stand on each other: every other one goes a row down.
+  const ends = [-Infinity, -Infinity];
   for (const { position, from, to, shift, up } of runs) {
+    const text = shortPosition(position);
+    const left = from - (shift ? SIZES.arrow : 4);
+    const row = left > ends[0]! ? 0 : 1;
+    const y = SIZES.label + row * SIZES.hand;
+    const end = from + 4 + 6 * text.length;
+    ends[row] = end + 2;
     if (shift)
       shapes.push({
         kind: 'path',
         role: 'shift-arrow',
-        d: up ? `M${from - 14} 9.5 l8 -7 m-4.5 0 h4.5 v4.5` : `M${from - 14} 2.5 l8 7 m-4.5 0 h4.5 v-4.5`,
+        d: up ? `M${from - 14} ${y + 3.5} l8 -7 m-4.5 0 h4.5 v4.5` : `M${from - 14} ${y - 3.5} l8 7 m-4.5 0 h4.5 v-4.5`,
       });
-    shapes.push({
-      kind: 'text',
-      role: shift ? 'shift' : 'position',
-      x: from - 4,
-      y: 6,
-      text: position,
-      anchor: 'start',
-    });
-    const start = from + 4 + 7 * position.length;
-    if (to > start) shapes.push({ kind: 'line', role: 'ribbon', x1: start, y1: 6, x2: to + 4, y2: 6 });
+    shapes.push({ kind: 'text', role: shift ? 'shift' : 'position', x: from - 4, y, text, anchor: 'start' });
+    if (row === 0 && to > end) {
+      shapes.push({ kind: 'line', role: 'ribbon', x1: end, y1: y, x2: to + 4, y2: y });
+      ends[0] = to + 4;
+    }
   }
+  const rows = ends[1]! > -Infinity ? 2 : 1;
   const holds = input.notes.filter(({ hold }) => hold !== null);
   let depth = 0;
   let busyUntil = -Infinity;
@@ -211,13 +218,22 @@ export function handLane(input: LaneInput): Lane {
     if (from === undefined || to === undefined || to <= from) continue;
     depth = from < busyUntil ? depth + 1 : 0;
     busyUntil = Math.max(busyUntil, to);
-    const y = SIZES.hand + 1.5 + SIZES.holdGap * Math.min(depth, 2);
+    const y = rows * SIZES.hand + 1.5 + SIZES.holdGap * Math.min(depth, 2);
     shapes.push({ kind: 'path', role: 'hold', d: `M${from} ${y - 2} v2 H${to} v-2` });
     // Where it is needed again.
     shapes.push({ kind: 'dot', role: 'hold', x: to, y: y - 2, r: 1.4 });
   }
-  return { id: 'hand', height: SIZES.hand + (holds.length > 0 ? 2.5 * SIZES.holdGap : 0), shapes };
+  return { id: 'hand', height: rows * SIZES.hand + (holds.length > 0 ? 2.5 * SIZES.holdGap : 0), shapes };
 }
+
+/** As it stands in the narrow lane. */
+const shortPosition = (position: Position): string =>
+  position === 'half'
+    ? '½'
+    : position.replace(
+        /^(lower|upper) (.*)$/,
+        (_, side: string, name: string) => `${name} ${side === 'lower' ? 'low' : 'up'}`,
+      );
 
 interface PositionRun {
   readonly position: Position;

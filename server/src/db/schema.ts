@@ -5,6 +5,7 @@
 import { sql } from 'drizzle-orm';
 import { index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Decisions } from '@nokta/core/arrange';
+import type { HandLimits, HandWishes } from '@nokta/core/hand';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Tune } from '@nokta/core/music';
 
@@ -123,3 +124,11 @@ export const decisions = pgTable(
   },
   (table) => [primaryKey({ columns: [table.arrangementId, table.step] })],
 );
+
+/** Learners' hands, and mixtures of wishes that a teacher uses again. */
+export const hands = pgTable('hands', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  wishes: jsonb().$type<HandWishes>().notNull(),
+  limits: jsonb().$type<HandLimits>().notNull(),
+});

@@ -10,6 +10,7 @@ import { BACKUP_LIST, backupList, writeNokta, type BackupEntry, type NoktaConten
 import { tuneVersions, tunes } from '../db/schema.ts';
 import { arrangementsOf } from './decisions.ts';
 import { factsOf } from './facts.ts';
+import { listHands } from './hands.ts';
 import { insertTune, type Library, type NewTune } from './tunes.ts';
 
 type Row = typeof tunes.$inferSelect;
@@ -80,7 +81,7 @@ export async function writeBackup(
     }
     after = rows.at(-1)!.id;
   }
-  put(BACKUP_LIST, backupList(list, new Date().toISOString()));
+  put(BACKUP_LIST, backupList({ tunes: list, hands: await listHands(library.db), madeAt: new Date().toISOString() }));
   zip.end();
   await flush();
   return list.length;

@@ -18,6 +18,7 @@ import type {
   VersionSummary,
 } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
+import type { NamedHand } from '@nokta/core/files';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Ending } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
@@ -97,6 +98,10 @@ export const api = {
   undo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { version }),
   redo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { version }),
   sheet: (id: string, paper: Paper) => call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=${paper}`),
+  hands: () => call<readonly NamedHand[]>('GET', '/hands'),
+  addHand: (hand: Omit<NamedHand, 'id'>) => call<NamedHand>('POST', '/hands', hand),
+  keepHand: (hand: NamedHand) => call<NamedHand>('PUT', `/hands/${hand.id}`, hand),
+  dropHand: (id: string) => call<undefined>('DELETE', `/hands/${id}`),
   compareBackup: (tunes: readonly { readonly id: string; readonly updatedAt: string }[]) =>
     call<Compared>('POST', '/backup/compare', { tunes }),
   restoreBackup: (tunes: readonly RestoredTune[], signal?: AbortSignal) =>

@@ -33,13 +33,13 @@ const chosen = defineModel<Id>({ required: true });
   display: flex;
 }
 [role='tab'] {
-  padding: 4px 7px 6px;
+  padding: 4px 6px 6px;
   border: 0;
   background: none;
   border-bottom: 3px solid transparent;
   color: inherit;
   font: inherit;
-  font-size: 0.94rem;
+  font-size: 0.9rem;
   cursor: pointer;
 }
 [aria-selected='true'] {

@@ -17,6 +17,8 @@ const list = shallowRef<BackupList | null>(null);
 const compared = shallowRef<Compared>([]);
 const takeChanged = ref(false);
 const problem = ref('');
+/** Learners' hands that are not here yet. */
+const newHands = shallowRef<BackupList['hands']>([]);
 const done = ref(0);
 const state = ref<'choose' | 'reading' | 'preview' | 'restoring' | 'done'>('choose');
 const fileInput = ref<HTMLInputElement | null>(null);
@@ -55,6 +57,8 @@ async function open(chosen: File): Promise<void> {
     if (!found) throw new Error('This file is no backup of Nokta. Choose one that “Back everything up” made.');
     if (!found.ok) throw new Error(wordsOf(found.problems));
     compared.value = await api.compareBackup(found.value.tunes.map(({ id, updatedAt }) => ({ id, updatedAt })));
+    const here = new Set((await api.hands()).map(({ id }) => id));
+    newHands.value = found.value.hands.filter(({ id }) => !here.has(id));
     list.value = found.value;
     state.value = 'preview';
   } catch (error) {
@@ -107,6 +111,7 @@ async function restore(): Promise<void> {
       if (batch.length === BATCH) await send();
     }
     await send();
+    for (const hand of newHands.value) await api.keepHand(hand);
     state.value = 'done';
   } catch (error) {
     problem.value = control.signal.aborted ? '' : messageOf(error);
@@ -135,6 +140,10 @@ async function restore(): Promise<void> {
           <dd>here just the same: nothing happens</dd>
           <dt>{{ count('differs') }}</dt>
           <dd>here, but changed since</dd>
+          <template v-if="newHands.length > 0">
+            <dt>{{ newHands.length }}</dt>
+            <dd>learners’ hands that are not here: will be added</dd>
+          </template>
         </dl>
         <fieldset v-if="changed.length > 0">
           <legend>The changed ones</legend>
@@ -162,7 +171,7 @@ async function restore(): Promise<void> {
           v-if="state === 'preview'"
           variant="flat"
           color="primary"
-          :disabled="wanted.length === 0"
+          :disabled="wanted.length + newHands.length === 0"
           @click="restore"
           >Restore {{ wanted.length }} {{ wanted.length === 1 ? 'tune' : 'tunes' }}</v-btn
         >

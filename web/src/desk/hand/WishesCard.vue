@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What the hand prefers: a preset for the tune and for single parts, its inside, the learner's limits. */
-import { computed, ref } from 'vue';
+import { computed, onMounted, ref, shallowRef } from 'vue';
 import { mdiChevronDown, mdiChevronUp } from '@mdi/js';
 import {
   FIRST_WISHES,
@@ -16,6 +16,8 @@ import {
   type PresetId,
   type RuleName,
 } from '@nokta/core/hand';
+import type { NamedHand } from '@nokta/core/files';
+import { api, messageOf } from '../../api/client.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 
@@ -28,6 +30,45 @@ const upper = computed(() => instrument.value === 'violin' || instrument.value =
 const wishes = computed(() => decisions.value.wishes ?? FIRST_WISHES);
 const preset = computed(() => PRESETS[wishes.value.preset]);
 const presetItems = PRESET_IDS.map((value) => ({ value, title: PRESETS[value].name }));
+/** Learners' hands that were saved, after the presets that come with Nokta. */
+const hands = shallowRef<readonly NamedHand[]>([]);
+const handName = ref('');
+const loadHands = async () => (hands.value = await api.hands());
+onMounted(() => void loadHands().catch(() => undefined));
+const allItems = computed(() => [...presetItems, ...hands.value.map(({ id, name }) => ({ value: id, title: name }))]);
+/** The saved hand that is in use, known by its name. */
+const current = computed(() => hands.value.find(({ name }) => name === wishes.value.name));
+function chooseAny(value: string): void {
+  const hand = hands.value.find(({ id }) => id === value);
+  if (!hand) return choose(value as PresetId);
+  handName.value = hand.name;
+  void desk.decide({ wishes: { ...hand.wishes, name: hand.name }, limits: hand.limits }, `the hand of ${hand.name}`);
+}
+async function saveHand(): Promise<void> {
+  const name = handName.value.trim();
+  if (!name) return;
+  const known = hands.value.find((hand) => hand.name === name);
+  try {
+    const hand = { name, wishes: { ...wishes.value, name }, limits: decisions.value.limits };
+    await (known ? api.keepHand({ ...hand, id: known.id }) : api.addHand(hand));
+    await loadHands();
+    told.value = known ? `${name} is saved anew.` : `${name} is saved; other tunes can use it.`;
+    if (wishes.value.name !== name) await desk.decide({ wishes: { ...wishes.value, name } }, `the hand of ${name}`);
+  } catch (error) {
+    told.value = messageOf(error);
+  }
+}
+async function dropHand(): Promise<void> {
+  if (!current.value) return;
+  const { id, name } = current.value;
+  try {
+    await api.dropHand(id);
+    await loadHands();
+    told.value = `${name} is removed; this arrangement keeps what it says.`;
+  } catch (error) {
+    told.value = messageOf(error);
+  }
+}
 const parts = computed(() => [...new Set(desk.arrangement!.form.parts.map(({ label }) => label))]);
 const partItems = [{ value: null, title: 'as the tune' }, ...presetItems];
 
@@ -42,7 +83,6 @@ function choosePart(label: string, id: PresetId | null): void {
 const inside = ref(false);
 /** How much a rule counts now: the teacher's word, else the preset's, else the list's. */
 const weightOf = (rule: RuleName) => wishes.value.weights?.[rule] ?? preset.value.weights[rule] ?? PLAIN_WEIGHTS[rule];
-const stepItems = WEIGHT_STEPS.map(({ value, text }) => ({ value, title: text }));
 /** The nearest of the steps that people choose among. */
 const stepOf = (weight: number) =>
   WEIGHT_STEPS.reduce((best, step) => (Math.abs(step.value - weight) < Math.abs(best.value - weight) ? step : best))
@@ -53,6 +93,7 @@ function weigh(rule: RuleName, value: number, text: string): void {
     text.toLowerCase(),
   );
 }
+/** Rules that were changed by hand. */
 const changed = computed(() => Object.keys(wishes.value.weights ?? {}).length);
 
 const limit = (change: HandLimits, label: string) =>
@@ -77,9 +118,9 @@ const kept = computed(
   <section>
     <v-select
       label="What the hand prefers"
-      :items="presetItems"
-      :model-value="wishes.preset"
-      @update:model-value="choose"
+      :items="allItems"
+      :model-value="current?.id ?? wishes.preset"
+      @update:model-value="chooseAny"
     />
     <p class="soft">{{ preset.text }}</p>
     <v-btn
@@ -90,15 +131,15 @@ const kept = computed(
       >What counts<template v-if="changed > 0">, {{ changed }} changed</template></v-btn
     >
     <template v-if="inside">
-      <v-select
-        v-for="{ rule, text } in WISH_RULES"
-        :key="rule"
-        class="rule"
-        :label="text"
-        :items="stepItems"
-        :model-value="stepOf(weightOf(rule))"
-        @update:model-value="weigh(rule, $event, text)"
-      />
+      <label v-for="{ rule, text } in WISH_RULES" :key="rule" class="weigh">
+        {{ text }}
+        <select
+          :value="stepOf(weightOf(rule))"
+          @change="weigh(rule, Number(($event.target as HTMLSelectElement).value), text)"
+        >
+          <option v-for="step in WEIGHT_STEPS" :key="step.value" :value="step.value">{{ step.text }}</option>
+        </select>
+      </label>
       <v-btn v-if="changed > 0" size="small" variant="outlined" @click="choose(wishes.preset)"
         >As {{ preset.name }} has it</v-btn
       >
@@ -169,6 +210,17 @@ const kept = computed(
         )
       "
     />
+    <v-text-field
+      v-model="handName"
+      class="rule"
+      label="Save it as, such as a learner’s name"
+      maxlength="60"
+      @keydown.enter="saveHand"
+    />
+    <div class="buttons">
+      <v-btn size="small" variant="outlined" :disabled="!handName.trim()" @click="saveHand">Save this hand</v-btn>
+      <v-btn v-if="current" size="small" variant="outlined" @click="dropHand">Remove {{ current.name }}</v-btn>
+    </div>
     <template v-if="brought || kept > 0">
       <h4>Fingers that are set</h4>
       <div class="buttons">
@@ -187,8 +239,8 @@ const kept = computed(
           >Free all {{ kept }}</v-btn
         >
       </div>
-      <p v-if="told" role="status">{{ told }}</p>
     </template>
+    <p v-if="told" role="status">{{ told }}</p>
   </section>
 </template>
 
@@ -196,5 +248,21 @@ const kept = computed(
 <style scoped>
 .rule {
   margin-top: 8px;
+}
+.weigh {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  padding: 2px 0;
+  font-size: 0.92rem;
+}
+.weigh select {
+  padding: 2px 4px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--paper);
+  color: inherit;
+  font: inherit;
 }
 </style>
