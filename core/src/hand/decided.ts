@@ -8,7 +8,8 @@ import type { Sound } from './contexts.ts';
 import { framesFor } from './frames.ts';
 import { fitsPosition, fitsStops, lockSpeaks, staysUnder, type Lock } from './locks.ts';
 import type { HandSetup } from './setup.ts';
-import { statesFor, type HandState, type Stop } from './state.ts';
+import type { Gate } from './solver.ts';
+import { isStopped, statesFor, type HandState, type Stop } from './state.ts';
 
 export interface HandProblem {
   readonly noteId: string;
@@ -18,7 +19,7 @@ export interface HandProblem {
 export interface Decided {
   /** What remains possible; where there is nothing to decide, the very list that came in. */
   readonly states: readonly HandState[];
-  readonly gate?: 'moves' | 'stays';
+  readonly gate?: Gate;
 }
 
 export interface DecidedAll {
@@ -95,7 +96,21 @@ export function decide(
     const moves = lock?.shift && index > 0 && states.length > 0;
     return { states, ...(moves && { gate: 'moves' as const }) };
   });
-  return { steps: withHolds(steps, sounds, speaking, refuse), problems, resting: [...resting] };
+  return { steps: withHolds(withWaits(steps), sounds, speaking, refuse), problems, resting: [...resting] };
+}
+
+/** The hand moves to the very note: not already while open strings sound before it. */
+function withWaits(steps: readonly Decided[]): readonly Decided[] {
+  const result = [...steps];
+  steps.forEach(({ gate }, index) => {
+    if (gate !== 'moves') return;
+    for (let before = index - 1; before > 0; before -= 1) {
+      const step = result[before]!;
+      if (step.gate || step.states.every(isStopped)) return;
+      result[before] = { ...step, gate: 'waits' };
+    }
+  });
+  return result;
 }
 
 function withHolds(

@@ -71,6 +71,14 @@ describe('one decision', () => {
     expect(plain.notes[3]!.shift).toBeNull();
   });
 
+  it('of a shift is made at the very note, not while the open string before it sounds', () => {
+    const start = open('G2 A2 B2 c2 |');
+    expect(start.text).toBe('D3 A0 A1 A2');
+    const moved = start.with(start.lock(2, { shift: true }));
+    expect(moved.notes[2]!.shift).not.toBeNull();
+    expect(moved.hand.fingering.problems).toEqual([]);
+  });
+
   it('of a finger that stays down keeps hand and finger where they are', () => {
     const start = open('E2 A B A2 E2 |', {}, { key: 'G', tempo: '1/4=140' });
     const { notes } = start;

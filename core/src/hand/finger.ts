@@ -215,14 +215,14 @@ export class Hand {
       const at = (step: number) => steps[step]!.states[solution.path[step]!]!;
       steps = steps.map((step, index) => {
         if (index === 0 || gateCost(at(index - 1), at(index), step.gate) === 0) return step;
+        if (step.gate === 'waits') return withoutGate(step);
         const noteId = this.sounds[this.soundAt[index]!]!.id;
         const message =
           step.gate === 'moves'
             ? 'The hand is to move to this note, but what is set before and here lies in one place: the move rests.'
             : 'A finger is to stay down until here, but what is set needs the hand to move: the finger is let go.';
         problems.push({ noteId, message });
-        const { gate: _, ...free } = step;
-        return free;
+        return withoutGate(step);
       });
       solution = solve(steps, this.table);
     }
@@ -440,6 +440,10 @@ export class Hand {
         : ['the only way here'];
     return { ...note, alternatives, why };
   }
+}
+
+function withoutGate({ gate: _, ...free }: Step): Step {
+  return free;
 }
 
 const OUT_OF_REACH = {

@@ -32,7 +32,10 @@ function bruteForce(steps: readonly Step[]): { cost: number; through: number[][]
     states.forEach((state, at) => {
       const before = index > 0 ? steps[index - 1]!.states[path[index - 1]!]! : null;
       const moved = before ? before.frame.base !== state.frame.base : false;
-      const broken = before !== null && gate !== undefined && moved !== (gate === 'moves');
+      const open = state.stops.every(({ finger }) => finger === 0);
+      const broken =
+        before !== null &&
+        ((gate === 'moves' && !moved) || (gate === 'stays' && moved) || (gate === 'waits' && moved && open));
       const unusual = usual !== undefined && state.key !== usual ? Math.round(PRICES.usual * context.weights.usual) : 0;
       const move = before ? moveCost(before, state, context) : 0;
       walk([...path, at], sofar + stateCost(state, context) + unusual + move + (broken ? FORBIDDEN : 0));
@@ -73,7 +76,7 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
     phraseStart: fc.boolean(),
     glide: fc.oneof({ weight: 5, arbitrary: fc.constant(false) }, { weight: 1, arbitrary: fc.constant(true) }),
     high: fc.boolean(),
-    gate: fc.constantFrom(undefined, undefined, undefined, 'moves' as const, 'stays' as const),
+    gate: fc.constantFrom(undefined, undefined, undefined, 'moves' as const, 'stays' as const, 'waits' as const),
     /** Which states remain, and which of them is the usual one: as by decisions, by chance. */
     pick: fc.infiniteStream(fc.nat()).map((stream) => [...stream.take(MOST_STATES)]),
     usual: fc.option(fc.nat(), { nil: undefined }),

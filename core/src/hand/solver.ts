@@ -17,14 +17,17 @@ import {
 } from './rules.ts';
 import type { HandState } from './state.ts';
 
+/** The hand moves; it stays; or, before a decided move, it does not move already while an open string sounds. */
+export type Gate = 'moves' | 'stays' | 'waits';
+
 /** A note to be fingered, with everything the hand may do there; at least one state. */
 export interface Step {
   readonly states: readonly HandState[];
   readonly context: StepContext;
   /** How the same place of the same phrase is fingered elsewhere, as a `stopsKey`: other ways cost something. */
   readonly usual?: string;
-  /** What was decided about the way into this note: the hand moves, or it stays. */
-  readonly gate?: 'moves' | 'stays';
+  /** What was decided about the way into this note. */
+  readonly gate?: Gate;
 }
 
 export interface Solution {
@@ -56,9 +59,12 @@ export const stateCost = (state: HandState, context: StepContext) =>
 export const moveCost = (from: HandState, to: HandState, context: StepContext) =>
   sum((charge) => chargeMove(from, to, context, charge));
 
-export function gateCost(from: HandState, to: HandState, gate: Step['gate']): number {
+export function gateCost(from: HandState, to: HandState, gate: Gate | undefined): number {
   if (gate === undefined) return 0;
-  return (from.frame.base !== to.frame.base) === (gate === 'moves') ? 0 : FORBIDDEN;
+  const moves = from.frame.base !== to.frame.base;
+  if (gate === 'moves') return moves ? 0 : FORBIDDEN;
+  const bound = gate === 'stays' || to.stops.every(({ finger }) => finger === 0);
+  return moves && bound ? FORBIDDEN : 0;
 }
 
 /** What leaving the phrase's usual fingers costs at a step, in thousandths. */
