@@ -1,0 +1,202 @@
+/** Positions and their names, landings, holds and patterns, chords that cannot be, wishes, slides, hard places. */
+import { describe, expect, it } from 'vitest';
+import { analyseForm } from '../form/index.ts';
+import { standardTuning, type InstrumentId } from '../instrument/index.ts';
+import { pitch } from '../music/index.ts';
+import { tuneOf, type Header } from '../test/testing.ts';
+import {
+  Hand,
+  PRESETS,
+  PRESET_IDS,
+  framesFor,
+  hardPlaces,
+  patternsOf,
+  profileOf,
+  reach,
+  symbol,
+  type HandSetup,
+} from './index.ts';
+
+function open(music: string, setup: Partial<HandSetup> = {}, header: Header = {}) {
+  const tune = tuneOf(music, { tempo: '1/4=100', ...header });
+  const instrument = setup.instrument ?? 'violin';
+  const base = { instrument, tuning: standardTuning(instrument), limits: {}, locks: {}, tempo: 100 };
+  return new Hand(tune, analyseForm(tune), { ...base, ...setup });
+}
+
+describe('positions', () => {
+  it.each([
+    ['violin', 'half I II III IV V VI VII VIII'],
+    ['viola', 'half I II III IV V VI VII VIII'],
+    ['cello', 'half I II III IV V VI VII'],
+    ['bass', 'half I II III IV V VI'],
+  ] as const)('of the %s reach up to the octave and beyond', (instrument, levels) => {
+    const frames = framesFor(instrument);
+    const bases = [...new Set(frames.map(({ base }) => base))].sort((a, b) => a - b);
+    expect(bases).toEqual(bases.map((_, index) => index + 1));
+    expect(reach(frames)).toBeGreaterThanOrEqual(12);
+    const names = new Set(frames.map(({ position }) => position.replace(/^(lower|upper) |½$/g, '')));
+    expect([...names].sort()).toEqual(levels.split(' ').sort());
+  });
+
+  it('have every finger at a place of its own, higher fingers higher up', () => {
+    for (const instrument of ['violin', 'cello', 'bass'] as const) {
+      for (const { places } of framesFor(instrument)) {
+        for (const a of places)
+          for (const b of places.filter(({ sign }) => sign === a.sign && sign === 'home'))
+            expect(Math.sign(a.finger - b.finger)).toBe(Math.sign(a.semitones - b.semitones));
+      }
+    }
+  });
+
+  it('stay within what a learner may do', () => {
+    const limited = framesFor('cello', { maxPosition: 'II', noExtension: true });
+    expect(new Set(limited.map(({ position }) => position))).toEqual(new Set(['half', 'I', 'lower II', 'upper II']));
+    expect(limited.every(({ shape }) => shape === 'closed')).toBe(true);
+    expect(framesFor('violin', { noFourth: true }).flatMap(({ places }) => places)).not.toContainEqual(
+      expect.objectContaining({ finger: 4 }),
+    );
+    expect(framesFor('bass', { bassSchool: 'four' })[0]!.places.map(({ finger }) => finger)).toEqual([1, 2, 3, 4]);
+  });
+
+  it('are called by the letters on violin and by half steps on the cello', () => {
+    expect(open("a2b2 c'2d'2").fingering.notes.map(({ position }) => position)).toEqual(['III', 'III', 'III', 'III']);
+    const cello = open('C2D2 _E2D2 C4', { instrument: 'cello' }, { key: 'Eb' });
+    expect(cello.fingering.notes.map(({ position }) => position)).toEqual(Array(5).fill('lower II'));
+  });
+});
+
+describe('shifts', () => {
+  it.each([
+    ['on one finger', 'e2f2 b4', 'violin', /./],
+    ['on the place of another finger', "d'2c'2 b2a2 g4", 'violin', /2 lands where|glide on 1|keep/],
+  ] as const)('%s say how to find the place', (_, music, instrument, text) => {
+    const shifted = open(music, { instrument }, { key: 'G' }).fingering.notes.filter(({ shift }) => shift);
+    for (const { shift } of shifted) expect(shift!.landing).toMatch(text);
+  });
+
+  it('land on the octave halfway along the string', () => {
+    const { notes } = open('A,2 B,2 A4', { instrument: 'cello' }).fingering;
+    expect(notes[2]!.stops[0]).toMatchObject({ sign: 'harmonic', semitones: 12 });
+    expect(notes[2]!.shift!.landing).toBe('3 touches the octave, halfway along the A string');
+    expect(symbol(notes[2]!.stops[0]!, 'cello')).toBe('3°');
+  });
+
+  it('say so where an open string leaves the hand free', () => {
+    const { notes } = open('A,^A,B,C ^CD^DE', { instrument: 'cello' }).fingering;
+    expect(notes[4]!.shift).toMatchObject({ from: 'half', to: 'upper II', semitones: 3 });
+    expect(notes[4]!.shift!.landing).toContain('1 ');
+    const free = open('D,^D,E,=F, ^F,2 =D,2 | A,_A,G,^F, =F,2 D,2', { instrument: 'cello' }).fingering.notes.filter(({ shift }) => shift);
+    expect(free.map(({ shift }) => shift!.landing).join()).toContain('while the hand is free');
+  });
+});
+
+describe('what can be read off', () => {
+  it('says which fingers touch and which have two places', () => {
+    const { fingering } = open('EF^FG E4', {}, { key: 'C' });
+    const [pattern] = patternsOf(fingering.notes);
+    expect(pattern).toMatchObject({ string: 1, changes: 1 });
+    expect(pattern!.text).toBe('1 and 2 touch; 2 and 3 touch; 2 has two places');
+  });
+
+  it('marks a finger that has to jump to another place', () => {
+    const { notes, totals } = open('F2 c2', { limits: { maxPosition: 'I' } }, { key: 'G', tempo: '1/4=40' }).fingering;
+    expect(notes[1]!.hop).toBe(true);
+    expect(totals.hops).toBe(1);
+  });
+
+  it('names the finger of a slide', () => {
+    const near = open('A2 !slide!B2', {}, { key: 'G' }).fingering.notes[1]!;
+    expect(near.glide!.text).toMatch(/slide 1 into it from a semitone below/);
+    const onOne = open('B2 !slide!^c2 d4', { limits: { maxPosition: 'I' } }, { key: 'D' }).fingering.notes[1]!;
+    expect(onOne.glide!.text).toMatch(/slide up on/);
+    const notOpen = open('B2 !slide!e2', { limits: { maxPosition: 'I' } }, { key: 'D' }).fingering.notes[1]!;
+    expect(notOpen.stops[0]!.finger).toBe(4);
+  });
+
+  it('fingers a grace in a time of its own', () => {
+    const { notes } = open('{c}B2 {AB}A2', {}, { key: 'G' }).fingering;
+    expect(notes.map(({ grace }) => grace)).toEqual([true, false, true, true, false]);
+    expect(notes.every(({ stops }) => stops.length === 1)).toBe(true);
+  });
+});
+
+describe('chords that cannot be', () => {
+  it.each([
+    ['[G,A,]4', 'both lie on the G string', 'G3 an octave higher: A3 with G4'],
+    ['[G,b]4', 'do not lie on neighbouring strings', ''],
+    ['[E,,D]4', 'E2 is out of reach', ''],
+  ])('%s: why, and what comes nearest', (music, why, near) => {
+    const [problem] = open(music).fingering.problems;
+    expect(problem!.message).toContain(why);
+    expect(problem!.message).toContain(near);
+  });
+
+  it('leaves only the top note to a learner without double stops', () => {
+    const { notes, problems } = open('[GB]4', { limits: { noDoubleStops: true } }).fingering;
+    expect(notes[0]!.stops).toHaveLength(1);
+    expect(problems[0]!.message).toContain('no double stops');
+  });
+});
+
+describe('wishes', () => {
+  it('have a name, a sentence and something that tells them from the others', () => {
+    const made = PRESET_IDS.map((id) => JSON.stringify(profileOf('violin', { preset: id }, {})));
+    expect(new Set(made).size).toBe(PRESET_IDS.length);
+    for (const { name, text } of Object.values(PRESETS)) expect(`${name} ${text}`).toMatch(/^[A-Z].*\.$/);
+  });
+
+  it('give way to what the teacher changes, and to the learner’s limits', () => {
+    const { limits, weights } = profileOf('violin', { preset: 'ringing', weights: { ring: 4 } }, { maxPosition: 'I' });
+    expect(weights.ring).toBe(4);
+    expect(weights.fourth).toBe(PRESETS.ringing.weights.fourth);
+    expect(limits.maxPosition).toBe('I');
+    expect(profileOf('violin', { preset: 'no-fourth' }, { noFourth: false }).limits.noFourth).toBe(false);
+  });
+
+  it('do not take the fourth finger from cello and bass, whose hands are built on it', () => {
+    expect(profileOf('cello', { preset: 'first-lessons' }, {}).limits).toEqual({ maxPosition: 'I', noExtension: true });
+  });
+
+  it('can be other ones in another part', () => {
+    const music = '|: F2GA GFGA :|: F2GA GFGA | F2GA G4 :|';
+    const plain = open(music, { tempo: 140 }, { key: 'G' }).fingering.notes;
+    const mixed = open(music, { tempo: 140, partWishes: { B: { preset: 'no-fourth' } } }, { key: 'G' }).fingering.notes;
+    expect(plain.some(({ stops }) => stops[0]!.finger === 4)).toBe(true);
+    const fourths = mixed.filter(({ stops }) => stops[0]!.finger === 4);
+    expect(fourths.every(({ barIndex }) => barIndex === 0)).toBe(true);
+  });
+
+  it.each([
+    ['shift', ['3', '4']],
+    ['extend', ['2+', '4+']],
+  ] as const)('of the cello: %s first', (celloSchool, signs) => {
+    const instrument: InstrumentId = 'cello';
+    const hand = open('E,2 ^F,2 ^G,2 A,2', { instrument, limits: { celloSchool }, tempo: 70 }, { key: 'A' });
+    const found = hand.fingering.notes.slice(1, 3).map(({ stops }) => symbol(stops[0]!, instrument));
+    if (celloSchool === 'extend') expect(found).toEqual(signs);
+    else expect(found.join('')).not.toContain('+');
+  });
+});
+
+describe('hard places', () => {
+  it('are found where the hand has most to do, with causes and a help that helps', () => {
+    const hand = open("G2A2 B2c2 | d'GeC g'A,fD | G8 |", { tempo: 140 });
+    const [place] = hardPlaces(hand);
+    expect(place!.causes.join()).toMatch(/crossing|string|shift/);
+    expect(place!.helps.map(({ kind }) => kind)).toContain('slower');
+    expect(place!.notes.length).toBeGreaterThan(1);
+  });
+
+  it('are none where nothing is hard', () => {
+    expect(hardPlaces(open('D4 E4 | F4 G4 |', { tempo: 60 }))).toEqual([]);
+  });
+});
+
+it('prices the same pitch on every string and in every place that has it', () => {
+  const { alternatives, stops } = open('e4', {}, { key: 'C' }).fingering.notes[0]!;
+  expect(stops[0]!.pitch).toEqual(pitch('E5'));
+  const strings = new Set(alternatives.map(({ stops: other }) => other[0]!.string));
+  expect(strings).toEqual(new Set([1, 2]));
+  expect(new Set(alternatives.map(({ position }) => position)).size).toBeGreaterThan(4);
+});
