@@ -7,13 +7,14 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { FIRST_DECISIONS, arrange } from '@nokta/core/arrange';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
-import { fingerTune } from '@nokta/core/hand';
+import { Hand, fingerTune, lockOf, secondBest, waysWith } from '@nokta/core/hand';
+import { transposeTune } from '@nokta/core/music';
 import { INSTRUMENTS, standardTuning, type InstrumentId } from '@nokta/core/instrument';
 import { openFile } from '@nokta/core/files';
 import { engraveLine } from '@nokta/engrave';
 import { phraseXml } from '@nokta/engrave/sheet';
 import { fillLibrary, madeUp } from './library.ts';
-import { reel, wandering } from './reel.ts';
+import { reel, wandering, withDoubleStops } from './reel.ts';
 
 interface Figure {
   readonly name: string;
@@ -60,10 +61,34 @@ function startUp(): Promise<void> {
   });
 }
 
+/** What was measured, beside the recorded baseline. */
+async function report(): Promise<void> {
+  const before = await readFile(BASELINE, 'utf8').then(
+    (text) => (JSON.parse(text) as { figures: Figure[] }).figures,
+    () => [],
+  );
+  if (process.argv.includes('--save')) {
+    // What was not measured this time keeps its figures.
+    const kept = ONLY ? before.filter(({ name }) => !name.includes(ONLY)) : [];
+    await writeFile(BASELINE, `${JSON.stringify({ figures: [...figures, ...kept] }, null, 2)}\n`);
+  }
+  console.log(`reference loop ${unit.toFixed(3)} ms`);
+  for (const { name, medianMs, ratio } of figures) {
+    const known = before.find((other) => other.name === name);
+    const compared = known ? `  (baseline ${known.ratio} ×)` : '';
+    console.log(
+      `${name.padEnd(58)} ${medianMs.toFixed(2).padStart(9)} ms  ${ratio.toFixed(1).padStart(8)} ×${compared}`,
+    );
+  }
+}
+
 const unit = await median(200, reference);
 const figures: Figure[] = [];
+/** Measures only what has this word in its name: `npm run bench -- fingers`. */
+const ONLY = process.argv.slice(2).find((arg) => !arg.startsWith('--'));
 
 async function measure(name: string, runs: number, work: () => unknown): Promise<void> {
+  if (ONLY && !name.includes(ONLY)) return;
   await work();
   const medianMs = await median(runs, work);
   figures.push({
@@ -74,11 +99,44 @@ async function measure(name: string, runs: number, work: () => unknown): Promise
 }
 
 const TRANSPOSE: Readonly<Record<InstrumentId, number>> = { violin: 0, viola: -7, cello: -24, bass: -24 };
-for (const bars of [32, 320]) {
-  const tune = reel(bars);
+const HAND_SIZES = [32, 64, 320] as const;
+for (const instrument of INSTRUMENTS) {
+  for (const maxPosition of ['I', 'III', 'VIII'] as const) {
+    for (const bars of HAND_SIZES) {
+      if (bars === 64 && instrument !== 'violin') continue;
+      const tune = transposeTune(wandering(bars), TRANSPOSE[instrument]);
+      const form = analyseForm(tune);
+      const setup = { instrument, tuning: standardTuning(instrument), limits: { maxPosition }, locks: {}, tempo: 120 };
+      const reachTo = maxPosition === 'VIII' ? 'all positions' : `up to ${maxPosition}`;
+      await measure(`fingers, ${instrument}, ${reachTo}, ${bars} bars, all alternatives`, 15, () =>
+        fingerTune(tune, form, setup),
+      );
+    }
+  }
+}
+{
+  const tune = reel(32);
   const form = analyseForm(tune);
+  const chords = withDoubleStops(tune);
   const setup = { instrument: 'violin', tuning: standardTuning('violin'), limits: {}, locks: {}, tempo: 120 } as const;
-  await measure(`fingers, violin, ${bars} bars, all alternatives`, 15, () => fingerTune(tune, form, setup));
+  await measure('fingers, violin, 32 bars that come back', 15, () => fingerTune(tune, form, setup));
+  await measure('fingers, violin, 32 bars, every other note a double stop', 15, () =>
+    fingerTune(chords, analyseForm(chords), setup),
+  );
+  const hand = new Hand(tune, form, setup);
+  const first = hand.fingering.notes[40]!;
+  const locks = { [first.id]: lockOf(first.alternatives[0]!, 'violin') };
+  await measure('fingers, violin, 32 bars, again after a decision', 15, () =>
+    fingerTune(tune, form, { ...setup, locks }),
+  );
+  await measure('fingers, violin, reasons of one note', 15, () => hand.explained(first.id));
+  await measure('fingers, violin, other ways with a phrase', 15, () =>
+    waysWith(
+      hand,
+      hand.fingering.notes.slice(0, 32).map(({ id }) => id),
+    ),
+  );
+  await measure('fingers, violin, the second-best fingering', 15, () => secondBest(hand));
 }
 for (const bars of [32, 64, 320, 1000]) {
   const tune = reel(bars);
@@ -105,6 +163,10 @@ for (const tunes of [100, 10_000]) {
     for (let number = tunes - 99; number <= tunes; number += 1) read({ tune: number });
   });
 }
+if (ONLY) {
+  await report();
+  process.exit();
+}
 const library = await fillLibrary();
 for (const { from, to, ms } of library.perTune) {
   figures.push({
@@ -121,14 +183,4 @@ for (const name of ['words', 'slip', 'melody', 'contour'] as const) {
 }
 await library.close();
 
-if (process.argv.includes('--save')) await writeFile(BASELINE, `${JSON.stringify({ figures }, null, 2)}\n`);
-const before = await readFile(BASELINE, 'utf8').then(
-  (text) => (JSON.parse(text) as { figures: Figure[] }).figures,
-  () => [],
-);
-console.log(`reference loop ${unit.toFixed(3)} ms`);
-for (const { name, medianMs, ratio } of figures) {
-  const known = before.find((other) => other.name === name);
-  const compared = known ? `  (baseline ${known.ratio} ×)` : '';
-  console.log(`${name.padEnd(58)} ${medianMs.toFixed(2).padStart(9)} ms  ${ratio.toFixed(1).padStart(8)} ×${compared}`);
-}
+await report();

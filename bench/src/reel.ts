@@ -1,6 +1,6 @@
 /** A made-up reel of any length, for measuring. */
 import { readAbc } from '@nokta/core/formats';
-import type { Tune } from '@nokta/core/music';
+import { mapNotes, transposePitch, type Tune } from '@nokta/core/music';
 
 const EIGHT_BARS = 'G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG FDEF | d2gd Bdgd | e2ge cege | d2gd BdAc | BAGB A2Bc | ';
 
@@ -25,4 +25,16 @@ export function wandering(bars: number): Tune {
   const read = readAbc(`X:1\nT:Bench\nM:4/4\nL:1/8\nK:G\n${music} |]\n`);
   if (!read.ok) throw new Error('The benchmark tune does not read');
   return read.value.tune;
+}
+
+/** The same with every other note doubled by a third below. */
+export function withDoubleStops(tune: Tune): Tune {
+  let count = 0;
+  return mapNotes(tune, (note) => {
+    count += 1;
+    const [head] = note.heads;
+    if (count % 2 === 0 || !head) return note;
+    const below = transposePitch(head.pitch, -2, count % 4 === 1 ? -4 : -3);
+    return { ...note, heads: [{ pitch: below }, head] };
+  });
 }

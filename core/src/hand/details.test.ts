@@ -86,7 +86,9 @@ describe('shifts', () => {
     const { notes } = open('A,^A,B,C ^CD^DE', { instrument: 'cello' }).fingering;
     expect(notes[4]!.shift).toMatchObject({ from: 'half', to: 'upper II', semitones: 3 });
     expect(notes[4]!.shift!.landing).toContain('1 ');
-    const free = open('D,^D,E,=F, ^F,2 =D,2 | A,_A,G,^F, =F,2 D,2', { instrument: 'cello' }).fingering.notes.filter(({ shift }) => shift);
+    const free = open('D,^D,E,=F, ^F,2 =D,2 | A,_A,G,^F, =F,2 D,2', { instrument: 'cello' }).fingering.notes.filter(
+      ({ shift }) => shift,
+    );
     expect(free.map(({ shift }) => shift!.landing).join()).toContain('while the hand is free');
   });
 });

@@ -102,10 +102,10 @@ function distinctWays(
     .map((detour) => wayOf(hand, detour, steps));
 }
 
-const stateOf = (hand: Hand, { from, states }: Detour, step: number): HandState =>
+export const stateOf = (hand: Hand, { from, states }: Detour, step: number): HandState =>
   states[step - from] ?? hand.chosen(step);
 
-function wayOf(hand: Hand, detour: Detour, steps: readonly number[]): Way {
+export function wayOf(hand: Hand, detour: Detour, steps: readonly number[]): Way {
   const names = INSTRUMENT[hand.setup.instrument].strings.map(({ name }) => name);
   const noteAt = (step: number) => hand.sounds[hand.soundAt[step]!]!.id;
   const changed = detour.states.flatMap((state, index): ChangedNote[] => {

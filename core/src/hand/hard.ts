@@ -3,10 +3,10 @@
  * remedy tried out with the solver before it is offered.
  */
 import type { Bpm } from '../music/index.ts';
-import { waysOfShift, type Way } from './explore.ts';
+import { stateOf, wayOf, waysOfShift, type Way } from './explore.ts';
 import type { Hand } from './finger.ts';
 import { chargeMove, chargeState, RULES, type Charge, type RuleName, type StepContext } from './rules.ts';
-import type { Step } from './solver.ts';
+import type { Detour, Step } from './solver.ts';
 import type { HandState } from './state.ts';
 
 export interface HardPlace {
@@ -49,6 +49,8 @@ const MOVEMENTS: ReadonlySet<RuleName> = new Set([
 ]);
 /** A tempo is worth offering where it takes off so much of the cost. */
 const WORTH = 0.15;
+/** Other ways tried at each note of a place. */
+const TRIED = 3;
 const SLOWER: readonly number[] = [0.9, 0.8, 0.7, 0.6];
 
 /** The hardest places, hardest first; none where nothing is hard. */
@@ -116,6 +118,28 @@ function place(hand: Hand, from: number, to: number, cost: number): HardPlace {
   return { notes, cost: cost / 1000, causes, helps: helpsFor(hand, steps, notes, cost) };
 }
 
+/** A fingering that costs the whole tune hardly more and asks less of the hand here. */
+function easierFingers(hand: Hand, steps: readonly number[], cost: number): Way | null {
+  let best: { readonly local: number; readonly way: Detour } | null = null;
+  for (const step of steps) {
+    for (const way of hand.detoursAt(step, TRIED)) {
+      if (way.cost - hand.solution.cost >= 1000) continue;
+      const local = sum(
+        steps.map((at) => {
+          let total = 0;
+          const charge: Charge = (rule, price) => (total += MOVEMENTS.has(rule) ? price : 0);
+          const { context } = hand.steps[at]!;
+          chargeState(stateOf(hand, way, at), context, charge);
+          if (at > 0) chargeMove(stateOf(hand, way, at - 1), stateOf(hand, way, at), context, charge);
+          return total;
+        }),
+      );
+      if (local <= cost * (1 - WORTH) && (!best || local < best.local)) best = { local, way };
+    }
+  }
+  return best && wayOf(hand, best.way, steps);
+}
+
 function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[], cost: number): readonly Help[] {
   const helps: Help[] = [];
   const costAt = (change: (context: StepContext) => StepContext) =>
@@ -128,6 +152,10 @@ function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[]
       text: elsewhere.shifts.length > 0 ? 'shift at another note' : 'do without the shift',
       way: elsewhere,
     });
+  else {
+    const easier = easierFingers(hand, steps, cost);
+    if (easier) helps.push({ kind: 'other-fingers', text: 'other fingers', way: easier });
+  }
   const slurred = steps.some((step) => hand.steps[step]!.context.slurred);
   const change = costAt((context) => ({ ...context, slurred: !slurred }));
   if (slurred && change < cost * (1 - WORTH)) helps.push({ kind: 'separate', text: 'take the notes on separate bows' });

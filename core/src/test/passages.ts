@@ -49,6 +49,7 @@ const VIOLIN: readonly Row[] = [
   ['a D arpeggio', 'DFAd fa2', 'D0 D2 A0 A3 E1 E3', { key: 'D' }],
   ['a rocking fifth lies under one finger', 'EBEB', 'D1 A1 D1 A1', { key: 'G' }],
   ['a third and an open string', 'dBGB', 'A3 A1 D3 A1', { key: 'G' }],
+  // Found: the open E at the very end, one crossing instead of the fourth finger on the last note. Both are taught.
   ['crossing back and forth in thirds', 'GBAc Bdce', 'D3 A1 A0 A2v A1 A3 A2v A4', { key: 'G' }],
   ['no fourth finger: the open string', 'FGAG', 'D2 D3 A0 D3', { key: 'G', tempo: QUICK }, { noFourth: true }],
   ['no fourth finger: A flat by the high third', 'G2_A2', 'D3 D3^', { key: 'Eb', tempo: '1/4=60' }, { noFourth: true }],
@@ -97,6 +98,8 @@ const VIOLIN: readonly Row[] = [
     { preset: 'orchestra' },
   ],
   ['a learner of III plays there', "a2b2 c'2d'2 b2a2", 'E1 E2 E3 E4 E2 E1', { key: 'G' }, { preset: 'third-position' }],
+  // Found: the last A of each group by the fourth finger, between F sharp and D on the same string. The rule for
+  // runs applied to a broken chord; players who rock the bow keep the open string.
   ['broken thirds round open A', 'DAFA DAFA', 'D0 A0 D2 A0 D0 A0 D2 A0', { key: 'D' }],
   ['low second across an open string', 'EcAc', 'D1 A2v A0 A2v', { key: 'C' }],
   ['rocking between A and E string', 'dBdB gBgB', 'A3 A1 A3 A1 E2v A1 E2v A1', { key: 'G' }],

@@ -105,10 +105,9 @@ const columns = computed(() =>
             ? 'chosen'
             : on(props.hinted)
               ? 'hinted'
-              : props.beside?.differing.has(note.id)
-                ? 'differs'
-                : '';
-    return kind ? [{ id: note.id, kind, x, half }] : [];
+              : '';
+    const differs = props.beside?.differing.has(note.id) ? [{ id: `${note.id}-other`, kind: 'differs', x, half }] : [];
+    return kind ? [{ id: note.id, kind, x, half }, ...differs] : differs;
   }),
 );
 
