@@ -141,7 +141,7 @@ test('sets several notes at once, tells what contradicts, and offers other ways 
   await expect(panel(page).getByRole('heading', { name: '3 notes' })).toBeVisible();
   await choose(page, 'Stay on', 'D string');
   for (const at of [2, 3, 4]) await expect(notesOf(page, 'A1').nth(at)).toHaveAccessibleName(/on the D string.*kept/);
-  await choose(page, 'Position', 'I');
+  await choose(page, 'Position from', 'I');
   await expect(panel(page).getByRole('alert')).toContainText('do not go together');
   await page.keyboard.press('Control+z');
   await expect(panel(page).getByRole('alert')).toHaveCount(0);
@@ -205,6 +205,9 @@ test('shows the hand on the fingerboard while the tune plays, and turned for lef
   const before = await board.getAttribute('aria-label');
   await page.getByRole('region', { name: 'Player' }).getByRole('button', { name: 'Play' }).click();
   await expect(board).not.toHaveAccessibleName(before!);
+  await page.getByRole('region', { name: 'Player' }).getByRole('button', { name: 'Stop' }).click();
+  await panel(page).getByRole('button', { name: 'Hear the phrase' }).click();
+  await expect(page.locator('.column.sounding')).toHaveCount(1);
   await page.getByRole('region', { name: 'Player' }).getByRole('button', { name: 'Stop' }).click();
   const nut = () => board.locator('.nut').getAttribute('x1').then(Number);
   const right = await nut();

@@ -120,3 +120,10 @@ it('tells bars and beats as people count them, pickup as bar 0', () => {
   const jig = readAbc('X:1\nT:t\nM:6/8\nL:1/8\nK:D\nA | d2e fed | B2d A2 |]\n');
   expect(jig.ok && placesOf(jig.value.tune).get('n1')).toMatchObject({ bar: 0, beat: 2.667 });
 });
+
+it('writes a touched octave as a harmonic', () => {
+  const tune = tuneOf('A,2 B,2 A4', { tempo: '1/4=100' });
+  const arrangement = arrange(tune, { ...FIRST_DECISIONS, instrument: 'cello' });
+  expect(arrangement.fingering.notes[2]!.stops[0]!.sign).toBe('harmonic');
+  expect(arrangementXml(arrangement)).toContain('<harmonic');
+});

@@ -9,6 +9,7 @@ import {
   midi,
   transposeTune,
   type Bpm,
+  type Note,
   type Semitones,
   type Tune,
 } from '../music/index.ts';
@@ -118,9 +119,13 @@ export function markedTune({ tune, fingering, bowing }: Pick<Arrangement, 'tune'
         };
       }),
       ...(stroke && { bow: stroke.direction }),
+      ...(stops.some(({ sign }) => sign === 'harmonic') && { decorations: withHarmonic(note.decorations) }),
     };
   });
 }
+
+const withHarmonic = (decorations: Note['decorations'] = []): Note['decorations'] =>
+  decorations.includes('harmonic') ? decorations : [...decorations, 'harmonic'];
 
 /**
  * The arrangement as MusicXML for its instrument: fingers, strings, bows, positions where the hand moves,

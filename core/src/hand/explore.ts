@@ -2,7 +2,8 @@
  * Other ways with a phrase, with a shift, with the whole tune: each the cheapest whole fingering of its
  * kind, with its exact extra cost and where that comes from. And two fingerings side by side.
  */
-import type { FingeredNote, Fingering, Hand } from './finger.ts';
+import type { Hand } from './finger.ts';
+import type { FingeredNote, Fingering } from './fingering.ts';
 import { differences, explainDetour, type Detour } from './solver.ts';
 import { stopsKey, type HandState, type Stop } from './state.ts';
 import { reasonTexts, stateText } from './words.ts';

@@ -1,16 +1,25 @@
 /**
- * The left hand of a whole tune: steps from notes and graces, solved, and the result in terms that a
- * teacher reads: strings, fingers, positions, shifts, blocks, holds, and the price of every alternative.
+ * The left hand of a whole tune: steps from notes and graces, narrowed by what is decided, solved, and told
+ * in a teacher's terms. Stays open to questions: reasons, other ways, other fingerings.
  */
-import { midi, TICKS_PER_QUARTER, type Pitch, type Semitones, type Ticks, type Tune } from '../music/index.ts';
-import { phrasesOf, type Form } from '../form/index.ts';
-import { INSTRUMENT, tuningText, type InstrumentId, type Tuning } from '../instrument/index.ts';
-import { nearestPossible, partOfChord, whyImpossible } from './chords.ts';
+import type { Tune } from '../music/index.ts';
+import type { Form } from '../form/index.ts';
+import { INSTRUMENT } from '../instrument/index.ts';
 import { contextsOf, soundsOf, type Sound, type SoundContext } from './contexts.ts';
 import { decide, type Decided, type HandProblem } from './decided.ts';
-import { reach, type Position, type Shape } from './frames.ts';
+import {
+  OUT_OF_REACH,
+  totalsOf,
+  type Alternative,
+  type FingeredNote,
+  type Fingering,
+  type Glide,
+  type Shift,
+} from './fingering.ts';
+import type { Position } from './frames.ts';
 import { landingText } from './landmarks.ts';
 import { holdsOf, isBlock, isHop } from './marks.ts';
+import { possibleAt, workspaceOf, type Possible } from './possible.ts';
 import type { HandSetup } from './setup.ts';
 import {
   cheapestPath,
@@ -18,104 +27,16 @@ import {
   explainDetour,
   FORBIDDEN,
   gateCost,
-  PriceTable,
   solve,
   throughEach,
   type Detour,
+  type PriceTable,
   type Solution,
   type Step,
 } from './solver.ts';
-import { isStopped, positionOf, statesFor, type HandState, type Stop } from './state.ts';
-import { samePlaces, usualKeys } from './usual.ts';
+import { isStopped, positionOf, type HandState } from './state.ts';
+import { likePairs, samePlaces, usualKeys } from './usual.ts';
 import { chosenTexts, reasonTexts, stateText } from './words.ts';
-
-export interface Alternative {
-  readonly stops: readonly Stop[];
-  readonly position: Position | null;
-  /** Semitones above the open strings where the first finger is at home. */
-  readonly base: Semitones;
-  readonly text: string;
-  /** What it costs more, for the whole tune, in units of the price list. */
-  readonly extra: number;
-  /** Where that comes from; empty until it is asked for. */
-  readonly reasons: readonly string[];
-}
-
-export interface Shift {
-  readonly from: Position;
-  readonly to: Position;
-  /** Way of the hand, up positive. */
-  readonly semitones: Semitones;
-  /** How to find the place. */
-  readonly landing: string;
-}
-
-/** A slide into a note. */
-export interface Glide {
-  /** The finger it begins with, and how far below the note. */
-  readonly finger: number;
-  readonly below: Semitones;
-  readonly text: string;
-}
-
-export interface FingeredNote {
-  /** The note, or grace note, that starts the sound. */
-  readonly id: string;
-  /** All written notes it stands for, ties included. */
-  readonly ids: readonly string[];
-  readonly grace: boolean;
-  readonly onset: Ticks;
-  readonly duration: Ticks;
-  readonly barIndex: number;
-  readonly pitches: readonly Pitch[];
-  /** Low to high; empty where the hand cannot reach. */
-  readonly stops: readonly Stop[];
-  readonly position: Position | null;
-  readonly shape: Shape | null;
-  /** Semitones above the open strings where the first finger is at home; null where the hand cannot reach. */
-  readonly base: Semitones | null;
-  readonly shift: Shift | null;
-  readonly extension: boolean;
-  /** Same finger across to this string from the note before or to the note after. */
-  readonly block: boolean;
-  /** The finger that played the note before has to jump to another place on another string. */
-  readonly hop: boolean;
-  /** The finger stays down until this note, where it is used again at the same place. */
-  readonly hold: string | null;
-  readonly glide: Glide | null;
-  /** Fingered in another way than the same place of the same phrase elsewhere. */
-  readonly unusual: boolean;
-  readonly locked: boolean;
-  /** Every other way, cheapest first. */
-  readonly alternatives: readonly Alternative[];
-  /** Why this one: what it saves over the next best; empty until it is asked for. */
-  readonly why: readonly string[];
-  readonly text: string;
-}
-
-export interface Fingering {
-  readonly instrument: InstrumentId;
-  readonly tuning: Tuning;
-  readonly notes: readonly FingeredNote[];
-  readonly totals: {
-    readonly cost: number;
-    readonly shifts: number;
-    readonly crossings: number;
-    readonly extensions: number;
-    readonly blocks: number;
-    readonly hops: number;
-  };
-  /** Notes that the hand cannot reach, and decisions that rest or contradict each other. */
-  readonly problems: readonly HandProblem[];
-  /** Ids whose decision does not apply at present. */
-  readonly resting: readonly string[];
-}
-
-/** What the hand may do at a sound, before anything is decided. */
-interface Possible {
-  readonly states: readonly HandState[];
-  readonly problem?: HandProblem;
-}
 
 /**
  * A tune's left hand, solved, with everything at hand to say more about it when asked.
@@ -446,24 +367,6 @@ function withoutGate({ gate: _, ...free }: Step): Step {
   return free;
 }
 
-const OUT_OF_REACH = {
-  stops: [],
-  position: null,
-  shape: null,
-  base: null,
-  shift: null,
-  extension: false,
-  block: false,
-  hop: false,
-  hold: null,
-  glide: null,
-  unusual: false,
-  locked: false,
-  alternatives: [],
-  why: [],
-  text: 'out of reach',
-} as const;
-
 /** @example fingerTune(tune, analyseForm(tune), setup).notes[0].stops[0].finger */
 export function fingerTune(tune: Tune, form: Form, setup: HandSetup): Fingering {
   return new Hand(tune, form, setup).fingering;
@@ -474,125 +377,3 @@ export function fingerAndExplain(tune: Tune, form: Form, setup: HandSetup): Fing
   const hand = new Hand(tune, form, setup);
   return { ...hand.fingering, notes: hand.fingering.notes.map(({ id }) => hand.explained(id)!) };
 }
-
-/** States and prices that tunes for the same instrument and tuning share. */
-interface Workspace {
-  readonly states: Map<string, readonly HandState[]>;
-  readonly table: PriceTable;
-}
-const workspaces = new Map<string, Workspace>();
-/** Kept at once; each instrument and tuning that a session meets has one. */
-const MOST_WORKSPACES = 8;
-/** Chords make many different states; beyond so many the workspace is begun anew. */
-const MOST_STATES = 4000;
-
-function workspaceOf({ instrument, tuning }: HandSetup): Workspace {
-  const key = `${instrument} ${tuningText(tuning.pitches)}`;
-  const known = workspaces.get(key);
-  if (known && known.states.size < MOST_STATES) return known;
-  if (workspaces.size >= MOST_WORKSPACES) workspaces.clear();
-  const made = { states: new Map<string, readonly HandState[]>(), table: new PriceTable() };
-  workspaces.set(key, made);
-  return made;
-}
-
-const frameIds = new WeakMap<object, number>();
-let framesKnown = 0;
-
-/** What the hand can do here; where not everything, as much of a chord as it can, and why. */
-function possibleAt(
-  { id, pitches }: Sound,
-  { frames, profile }: SoundContext,
-  setup: HandSetup,
-  { states }: Workspace,
-): Possible {
-  let frame = frameIds.get(frames);
-  if (frame === undefined) frameIds.set(frames, (frame = framesKnown += 1));
-  const open = setup.tuning.pitches;
-  const statesOf = (heads: readonly Pitch[]) => {
-    const key = `${frame} ${heads.map(({ letter, alter, octave }) => `${letter}${alter}${octave}`).join('+')}`;
-    let found = states.get(key);
-    if (!found) states.set(key, (found = statesFor(heads, open, frames)));
-    return found;
-  };
-  if (pitches.length > 1 && profile.limits.noDoubleStops) {
-    const top = statesOf([pitches.at(-1)!]);
-    return {
-      states: top,
-      problem: { noteId: id, message: 'This learner plays no double stops: the top note alone is fingered.' },
-    };
-  }
-  const all = statesOf(pitches);
-  if (all.length > 0) return { states: all };
-  const instrument = INSTRUMENT[setup.instrument].name.toLowerCase();
-  const tuned = `the ${instrument} tuned ${tuningText(open)}`;
-  if (pitches.length === 1)
-    return {
-      states: [],
-      problem: {
-        noteId: id,
-        message: `This note cannot be reached on ${tuned} (up to ${reach(frames)} semitones above a string). Try another octave or key, or allow a higher position.`,
-      },
-    };
-  const names = INSTRUMENT[setup.instrument].strings.map(({ name }) => name);
-  const part = partOfChord(pitches, open, frames);
-  const why = whyImpossible(pitches, open, frames, names);
-  const near = nearestPossible(pitches, open, frames).map(({ text }) => text);
-  const fingered = part[0]?.stops.map(({ pitch }) => midi(pitch)) ?? [];
-  const what =
-    part.length === 0
-      ? `None of these notes can be reached on ${tuned}.`
-      : `These notes cannot be stopped together: ${why}. ${fingered.length === 1 ? 'One of them' : `${fingered.length} of them`} is fingered.`.replace(
-          /(\d) of them is/,
-          '$1 of them are',
-        );
-  return {
-    states: part,
-    problem: { noteId: id, message: near.length > 0 ? `${what} Possible: ${near.join('; ')}.` : what },
-  };
-}
-
-/** Sounds of phrases that take over another phrase's fingers, each with the sound it follows. */
-function likePairs(
-  form: Form,
-  sounds: readonly Sound[],
-  { locks, instrument }: HandSetup,
-): ReadonlyMap<number, number> {
-  const pairs = new Map<number, number>();
-  const phrases = phrasesOf(form);
-  const soundsIn = (notes: readonly string[]) => {
-    const own = new Set(notes);
-    return sounds.flatMap(({ source }, index) => (own.has(source.note.id) ? [index] : []));
-  };
-  for (const [id, { like, instrument: on }] of Object.entries(locks)) {
-    if (!like || on !== instrument) continue;
-    const own = phrases.find(({ notes }) => notes.includes(id));
-    const other = phrases.find(({ notes }) => notes.includes(like));
-    if (!own || !other || own === other) continue;
-    const [mine, theirs] = [soundsIn(own.notes), soundsIn(other.notes)];
-    for (let at = 0; at < Math.min(mine.length, theirs.length); at += 1) {
-      const [a, b] = [sounds[mine[at]!]!, sounds[theirs[at]!]!];
-      if (a.pitches.map(midi).join() === b.pitches.map(midi).join()) pairs.set(mine[at]!, theirs[at]!);
-    }
-  }
-  return pairs;
-}
-
-function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingering['totals'] {
-  const played = notes.filter(({ stops }) => stops.length > 0);
-  const crossings = played.filter((note, index) => {
-    const before = played[index - 1];
-    return before && !note.stops.some(({ string }) => before.stops.some((other) => other.string === string));
-  });
-  return {
-    cost: cost / 1000,
-    shifts: played.filter(({ shift }) => shift).length,
-    crossings: crossings.length,
-    extensions: played.filter(({ extension }) => extension).length,
-    blocks: played.filter((note, index) => note.block && played[index - 1]?.block).length,
-    hops: played.filter(({ hop }) => hop).length,
-  };
-}
-
-/** Onset in quarters, for people and other programs. */
-export const quarters = (ticks: Ticks): number => Math.round((ticks / TICKS_PER_QUARTER) * 10_000) / 10_000;

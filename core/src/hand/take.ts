@@ -7,7 +7,8 @@ import { midi, soundingNotes, type Tune } from '../music/index.ts';
 import { phrasesOf, type Form, type Phrase } from '../form/index.ts';
 import { soundsOf, type Sound } from './contexts.ts';
 import type { Finger } from './frames.ts';
-import type { FingeredNote, Hand } from './finger.ts';
+import type { Hand } from './finger.ts';
+import type { FingeredNote } from './fingering.ts';
 import { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
 import type { HandSetup } from './setup.ts';
 

@@ -2,9 +2,10 @@
  * The same phrase gets the same fingers: which notes stand at the same place of the same phrase, or of a
  * lick that comes back, and how each such place is usually fingered. Decision 7 of the domain.
  */
-import { pitchName } from '../music/index.ts';
+import { midi, pitchName } from '../music/index.ts';
 import { phrasesOf, type Form, type RelationKind } from '../form/index.ts';
 import type { Sound } from './contexts.ts';
+import type { HandSetup } from './setup.ts';
 
 /** What beginning, or end, phrases of a kind share. */
 const ALIKE: Partial<Record<RelationKind, 'start' | 'end'>> = {
@@ -101,4 +102,30 @@ export function usualKeys(
     usual.set(sound, key);
   }
   return usual;
+}
+
+/** Sounds of phrases that take over another phrase's fingers, each with the sound it follows. */
+export function likePairs(
+  form: Form,
+  sounds: readonly Sound[],
+  { locks, instrument }: HandSetup,
+): ReadonlyMap<number, number> {
+  const pairs = new Map<number, number>();
+  const phrases = phrasesOf(form);
+  const soundsIn = (notes: readonly string[]) => {
+    const own = new Set(notes);
+    return sounds.flatMap(({ source }, index) => (own.has(source.note.id) ? [index] : []));
+  };
+  for (const [id, { like, instrument: on }] of Object.entries(locks)) {
+    if (!like || on !== instrument) continue;
+    const own = phrases.find(({ notes }) => notes.includes(id));
+    const other = phrases.find(({ notes }) => notes.includes(like));
+    if (!own || !other || own === other) continue;
+    const [mine, theirs] = [soundsIn(own.notes), soundsIn(other.notes)];
+    for (let at = 0; at < Math.min(mine.length, theirs.length); at += 1) {
+      const [a, b] = [sounds[mine[at]!]!, sounds[theirs[at]!]!];
+      if (a.pitches.map(midi).join() === b.pitches.map(midi).join()) pairs.set(mine[at]!, theirs[at]!);
+    }
+  }
+  return pairs;
 }

@@ -121,8 +121,7 @@ function causesIn(
       'outside',
       note.pitches.some((pitch) => pitch.alter !== signatureAlter(key, pitch.letter)),
     );
-    const hops = stop && from && strings === 1 && stop.finger === from.finger && stop.finger > 0;
-    add('hop', Boolean(hops) && stop!.semitones !== from!.semitones);
+    add('hop', note.hop);
     add('leap', last !== undefined && wide(note, last));
     add('offBeat', note.onset % beat !== 0 && (note.onset % beat) + note.duration > beat);
   });

@@ -50,6 +50,11 @@ watch(
   (wanted) => wanted && select(wanted.note, true),
 );
 
+watch(
+  () => desk.hearing,
+  () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
+);
+
 const PANELS = {
   tune: TunePanel,
   parts: PartsPanel,

@@ -35,6 +35,9 @@ export const useDesk = defineStore('desk', () => {
   /** A note that a panel asks for; the desk brings it into view. */
   const wanted = shallowRef<{ readonly note: string } | null>(null);
   const select = (note: string) => (wanted.value = { note });
+  /** A phrase that a panel wants to be heard; goes up with each wish. */
+  const hearing = ref(0);
+  const hear = () => (hearing.value += 1);
   /** Notes that something pointed at is about: a difference, a lick. */
   const hinted = shallowRef<ReadonlySet<string>>(new Set());
   const spoken = ref('');
@@ -382,6 +385,8 @@ export const useDesk = defineStore('desk', () => {
     hinted,
     wanted,
     select,
+    hearing,
+    hear,
     part,
     selectedPhrase,
     playingId,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Why this finger: what it saves, what every other way costs, and how to overrule it. */
 import { computed, ref, watch } from 'vue';
-import { mdiClose, mdiLock, mdiLockOpenVariantOutline } from '@mdi/js';
+import { mdiClose, mdiLock, mdiLockOpenVariantOutline, mdiPlay } from '@mdi/js';
 import { printedName } from '@nokta/core/music';
 import { INSTRUMENT } from '@nokta/core/instrument';
 import { POSITIONS, type Alternative, type Level, type Way } from '@nokta/core/hand';
@@ -75,12 +75,19 @@ function takeOut({ key }: DecidedItem): void {
   const phrase = desk.selectedPhrase;
   if (phrase) void actions.like(phrase, null);
 }
-function setPosition(level: string): void {
-  void actions.position(chosen.value, level === 'free' ? null : [level as Level, level as Level]);
+/** The hand may be anywhere from the one to the other; setting one end past the other takes it along. */
+function setPosition(end: 'from' | 'to', level: string): void {
+  if (level === 'free') return void actions.position(chosen.value, null);
+  const [from, to] = lock.value?.position ?? [level as Level, level as Level];
+  const rank = (name: Level) => POSITIONS.indexOf(name);
+  const own = level as Level;
+  const range: [Level, Level] =
+    end === 'from' ? [own, rank(to) < rank(own) ? own : to] : [rank(from) > rank(own) ? own : from, own];
+  void actions.position(chosen.value, range);
 }
 const stringItems = computed(() => names.value.map((title, value) => ({ title: `${title} string`, value })).reverse());
 const levelItems = computed(() => [
-  { value: 'free', title: 'any position' },
+  { value: 'free', title: 'any' },
   ...POSITIONS.map((value) => ({ value, title: value })),
 ]);
 </script>
@@ -103,6 +110,7 @@ const levelItems = computed(() => [
           <li v-if="note.unusual">other fingers than the same phrase has elsewhere</li>
           <li v-if="note.hop">the finger before has to jump here</li>
         </ul>
+        <v-btn size="small" class="hear" :prepend-icon="mdiPlay" @click="desk.hear()">Hear the phrase</v-btn>
         <v-btn
           :prepend-icon="kept ? mdiLock : mdiLockOpenVariantOutline"
           :variant="kept ? 'tonal' : 'outlined'"
@@ -157,11 +165,18 @@ const levelItems = computed(() => [
           persistent-placeholder
           @update:model-value="$event !== null && actions.stayOnString(chosen, $event, names[$event]!)"
         />
+        <span />
         <v-select
-          label="Position"
+          label="Position from"
           :items="levelItems"
           :model-value="several ? null : (lock?.position?.[0] ?? 'free')"
-          @update:model-value="setPosition"
+          @update:model-value="setPosition('from', $event)"
+        />
+        <v-select
+          label="up to"
+          :items="levelItems"
+          :model-value="several ? null : (lock?.position?.[1] ?? 'free')"
+          @update:model-value="setPosition('to', $event)"
         />
       </div>
       <div class="buttons">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The fingers of a whole phrase: other ways, the same as elsewhere, and how they lie on each string. */
 import { computed, ref, watch } from 'vue';
+import { mdiPlay } from '@mdi/js';
 import { patternsOf, twinLicks, twinPhrases, type Way } from '@nokta/core/hand';
 import { INSTRUMENT } from '@nokta/core/instrument';
 import { arranger } from '../../workers/index.ts';
@@ -61,6 +62,7 @@ watch(
 
 <template>
   <section v-if="phrase">
+    <v-btn size="small" class="hear" :prepend-icon="mdiPlay" @click="desk.hear()">Hear it</v-btn>
     <h3>Phrase {{ phrase.label }}</h3>
     <h4>Other ways</h4>
     <p v-if="ways === null" class="soft">Looking…</p>

@@ -1,0 +1,127 @@
+/** The result in terms that a teacher reads: strings, fingers, positions, shifts, holds, and every alternative's price. */
+import { TICKS_PER_QUARTER, type Pitch, type Semitones, type Ticks } from '../music/index.ts';
+import type { InstrumentId, Tuning } from '../instrument/index.ts';
+import type { HandProblem } from './decided.ts';
+import type { Position, Shape } from './frames.ts';
+import type { Stop } from './state.ts';
+
+export interface Alternative {
+  readonly stops: readonly Stop[];
+  readonly position: Position | null;
+  /** Semitones above the open strings where the first finger is at home. */
+  readonly base: Semitones;
+  readonly text: string;
+  /** What it costs more, for the whole tune, in units of the price list. */
+  readonly extra: number;
+  /** Where that comes from; empty until it is asked for. */
+  readonly reasons: readonly string[];
+}
+
+export interface Shift {
+  readonly from: Position;
+  readonly to: Position;
+  /** Way of the hand, up positive. */
+  readonly semitones: Semitones;
+  /** How to find the place. */
+  readonly landing: string;
+}
+
+/** A slide into a note. */
+export interface Glide {
+  /** The finger it begins with, and how far below the note. */
+  readonly finger: number;
+  readonly below: Semitones;
+  readonly text: string;
+}
+
+export interface FingeredNote {
+  /** The note, or grace note, that starts the sound. */
+  readonly id: string;
+  /** All written notes it stands for, ties included. */
+  readonly ids: readonly string[];
+  readonly grace: boolean;
+  readonly onset: Ticks;
+  readonly duration: Ticks;
+  readonly barIndex: number;
+  readonly pitches: readonly Pitch[];
+  /** Low to high; empty where the hand cannot reach. */
+  readonly stops: readonly Stop[];
+  readonly position: Position | null;
+  readonly shape: Shape | null;
+  /** Semitones above the open strings where the first finger is at home; null where the hand cannot reach. */
+  readonly base: Semitones | null;
+  readonly shift: Shift | null;
+  readonly extension: boolean;
+  /** Same finger across to this string from the note before or to the note after. */
+  readonly block: boolean;
+  /** The finger that played the note before has to jump to another place on another string. */
+  readonly hop: boolean;
+  /** The finger stays down until this note, where it is used again at the same place. */
+  readonly hold: string | null;
+  readonly glide: Glide | null;
+  /** Fingered in another way than the same place of the same phrase elsewhere. */
+  readonly unusual: boolean;
+  readonly locked: boolean;
+  /** Every other way, cheapest first. */
+  readonly alternatives: readonly Alternative[];
+  /** Why this one: what it saves over the next best; empty until it is asked for. */
+  readonly why: readonly string[];
+  readonly text: string;
+}
+
+export interface Fingering {
+  readonly instrument: InstrumentId;
+  readonly tuning: Tuning;
+  readonly notes: readonly FingeredNote[];
+  readonly totals: {
+    readonly cost: number;
+    readonly shifts: number;
+    readonly crossings: number;
+    readonly extensions: number;
+    readonly blocks: number;
+    readonly hops: number;
+  };
+  /** Notes that the hand cannot reach, and decisions that rest or contradict each other. */
+  readonly problems: readonly HandProblem[];
+  /** Ids whose decision does not apply at present. */
+  readonly resting: readonly string[];
+}
+
+/** A note that the hand cannot reach. */
+export const OUT_OF_REACH = {
+  stops: [],
+  position: null,
+  shape: null,
+  base: null,
+  shift: null,
+  extension: false,
+  block: false,
+  hop: false,
+  hold: null,
+  glide: null,
+  unusual: false,
+  locked: false,
+  alternatives: [],
+  why: [],
+  text: 'out of reach',
+} as const;
+
+/** @param cost in thousandths */
+export function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingering['totals'] {
+  const played = notes.filter(({ stops }) => stops.length > 0);
+  const crossings = played.filter((note, index) => {
+    const before = played[index - 1];
+    return before && !note.stops.some(({ string }) => before.stops.some((other) => other.string === string));
+  });
+  return {
+    cost: cost / 1000,
+    shifts: played.filter(({ shift }) => shift).length,
+    crossings: crossings.length,
+    extensions: played.filter(({ extension }) => extension).length,
+    blocks: played.filter((note, index) => note.block && played[index - 1]?.block).length,
+    hops: played.filter(({ hop }) => hop).length,
+  };
+}
+
+/** Onset in quarters, for people and other programs. */
+export const quarters = (ticks: Ticks): number => Math.round((ticks / TICKS_PER_QUARTER) * 10_000) / 10_000;

@@ -1,0 +1,93 @@
+/** What the hand may do at each sound before anything is decided, remembered from tune to tune with its prices. */
+import { midi, type Pitch } from '../music/index.ts';
+import { INSTRUMENT, tuningText } from '../instrument/index.ts';
+import { nearestPossible, partOfChord, whyImpossible } from './chords.ts';
+import type { Sound, SoundContext } from './contexts.ts';
+import type { HandProblem } from './decided.ts';
+import { reach } from './frames.ts';
+import type { HandSetup } from './setup.ts';
+import { PriceTable } from './solver.ts';
+import { statesFor, type HandState } from './state.ts';
+
+/** What the hand may do at a sound, before anything is decided. */
+export interface Possible {
+  readonly states: readonly HandState[];
+  readonly problem?: HandProblem;
+}
+
+/** States and prices that tunes for the same instrument and tuning share. */
+export interface Workspace {
+  readonly states: Map<string, readonly HandState[]>;
+  readonly table: PriceTable;
+}
+const workspaces = new Map<string, Workspace>();
+/** Kept at once; each instrument and tuning that a session meets has one. */
+const MOST_WORKSPACES = 8;
+/** Chords make many different states; beyond so many the workspace is begun anew. */
+const MOST_STATES = 4000;
+
+export function workspaceOf({ instrument, tuning }: HandSetup): Workspace {
+  const key = `${instrument} ${tuningText(tuning.pitches)}`;
+  const known = workspaces.get(key);
+  if (known && known.states.size < MOST_STATES) return known;
+  if (workspaces.size >= MOST_WORKSPACES) workspaces.clear();
+  const made = { states: new Map<string, readonly HandState[]>(), table: new PriceTable() };
+  workspaces.set(key, made);
+  return made;
+}
+
+const frameIds = new WeakMap<object, number>();
+let framesKnown = 0;
+
+/** What the hand can do here; where not everything, as much of a chord as it can, and why. */
+export function possibleAt(
+  { id, pitches }: Sound,
+  { frames, profile }: SoundContext,
+  setup: HandSetup,
+  { states }: Workspace,
+): Possible {
+  let frame = frameIds.get(frames);
+  if (frame === undefined) frameIds.set(frames, (frame = framesKnown += 1));
+  const open = setup.tuning.pitches;
+  const statesOf = (heads: readonly Pitch[]) => {
+    const key = `${frame} ${heads.map(({ letter, alter, octave }) => `${letter}${alter}${octave}`).join('+')}`;
+    let found = states.get(key);
+    if (!found) states.set(key, (found = statesFor(heads, open, frames)));
+    return found;
+  };
+  if (pitches.length > 1 && profile.limits.noDoubleStops) {
+    const top = statesOf([pitches.at(-1)!]);
+    return {
+      states: top,
+      problem: { noteId: id, message: 'This learner plays no double stops: the top note alone is fingered.' },
+    };
+  }
+  const all = statesOf(pitches);
+  if (all.length > 0) return { states: all };
+  const instrument = INSTRUMENT[setup.instrument].name.toLowerCase();
+  const tuned = `the ${instrument} tuned ${tuningText(open)}`;
+  if (pitches.length === 1)
+    return {
+      states: [],
+      problem: {
+        noteId: id,
+        message: `This note cannot be reached on ${tuned} (up to ${reach(frames)} semitones above a string). Try another octave or key, or allow a higher position.`,
+      },
+    };
+  const names = INSTRUMENT[setup.instrument].strings.map(({ name }) => name);
+  const part = partOfChord(pitches, open, frames);
+  const why = whyImpossible(pitches, open, frames, names);
+  const near = nearestPossible(pitches, open, frames).map(({ text }) => text);
+  const fingered = part[0]?.stops.map(({ pitch }) => midi(pitch)) ?? [];
+  const what =
+    part.length === 0
+      ? `None of these notes can be reached on ${tuned}.`
+      : `These notes cannot be stopped together: ${why}. ${fingered.length === 1 ? 'One of them' : `${fingered.length} of them`} is fingered.`.replace(
+          /(\d) of them is/,
+          '$1 of them are',
+        );
+  return {
+    states: part,
+    problem: { noteId: id, message: near.length > 0 ? `${what} Possible: ${near.join('; ')}.` : what },
+  };
+}
