@@ -168,6 +168,10 @@ test('keeps a learner’s hand under a name and uses it for another tune', async
     .fill(name);
   await panel(page).getByRole('button', { name: 'Save this hand' }).click();
   await expect(panel(page).getByText(`${name} is saved; other tunes can use it.`)).toBeVisible();
+  await panel(page).getByRole('button', { name: /^What counts/ }).click();
+  await panel(page).getByRole('combobox', { name: 'Let open strings ring' }).selectOption('much more');
+  await expect(panel(page).getByRole('button', { name: 'What counts, 1 changed' })).toBeVisible();
+  await expectAccessible(page);
   await pasteTune(page, 'F2 GAGF G2 | G8 |', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
   await goToPass(page, 'Hand');
   await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/4 on the D string/);
