@@ -1,6 +1,7 @@
 /** What each lane draws, shape by shape, on a row of notes ten apart. */
 import { describe, expect, it } from 'vitest';
 import { FIRST_DECISIONS, arrange, type Decisions } from '../arrange/index.ts';
+import { phrasesOf } from '../form/index.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
 import { SIZES, lanesOf, legendOf, type Lane, type LaneId, type Shape } from './index.ts';
 
@@ -22,7 +23,13 @@ function draw(music: string, change: Partial<Decisions> = {}, header: Header = {
   });
   const lane = (id: LaneId): Lane => lanes.find((other) => other.id === id)!;
   const shapes = (id: LaneId, role: string): readonly Shape[] => lane(id).shapes.filter((shape) => shape.role === role);
-  return { lane, shapes, arrangement, x, legend: legendOf(fingering, bowing).map(({ sign }) => sign) };
+  return {
+    lane,
+    shapes,
+    arrangement,
+    x,
+    legend: legendOf(fingering, bowing, phrasesOf(arrangement.form)).map(({ sign }) => sign),
+  };
 }
 
 const texts = (shapes: readonly Shape[]) => shapes.flatMap((shape) => (shape.kind === 'text' ? [shape.text] : []));
@@ -140,4 +147,24 @@ describe('the hand lane', () => {
 it('prints only the signs that a sheet has', () => {
   expect(draw('G2 A2 B2 d2 |').legend).toEqual(['down', 'up', 'open', 'position']);
   expect(draw('(Gc) A2 B4 |').legend).toContain('low');
+});
+
+it('draws what joins two fingers, and names it in the legend only where it is drawn', () => {
+  const block = draw('E2 B2 E2 B2 |');
+  expect(block.shapes('tab', 'block')).toHaveLength(3);
+  expect(block.legend).toContain('block');
+  const hop = draw('F2 c2 F4 |', { limits: { maxPosition: 'I' } }, { key: 'G', tempo: '1/4=40' });
+  expect(hop.shapes('tab', 'hop').length).toBeGreaterThan(0);
+  expect(hop.legend).toContain('hop');
+  const slide = draw('A2 !slide!B2 c4 |');
+  expect(slide.shapes('tab', 'glide')).toHaveLength(1);
+  expect(slide.legend).toEqual(expect.arrayContaining(['slide']));
+  expect(slide.legend).not.toContain('hop');
+});
+
+it('marks a shift by an arrow and puts labels that would touch on two rows', () => {
+  const shifted = draw('A,^A,B,C ^CD^DE |', { instrument: 'cello' }, { key: 'C', tempo: '1/4=100' });
+  expect(shifted.shapes('hand', 'shift-arrow')).toHaveLength(1);
+  expect(texts(shifted.shapes('hand', 'shift'))).toEqual(['II up']);
+  expect(shifted.legend).toContain('shift');
 });

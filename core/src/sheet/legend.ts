@@ -1,5 +1,6 @@
 /** The signs that a sheet really uses, each with its meaning. */
 import type { Bowing } from '../bow/index.ts';
+import type { Phrase } from '../form/index.ts';
 import type { Fingering } from '../hand/index.ts';
 
 export type LegendSign =
@@ -39,15 +40,26 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   harmonic: 'only touch: the octave',
   position: 'where the hand is',
   shift: 'the hand moves',
-  block: 'one finger across two strings',
+  block: 'one finger, two strings',
   hop: 'the finger jumps',
   slide: 'slide into it',
   hold: 'finger stays down',
   locked: 'set by your teacher',
 };
 
-/** In a fixed order, only what is used. */
-export function legendOf(fingering: Fingering, bowing: Bowing): readonly LegendEntry[] {
+/**
+ * In a fixed order, only what is used.
+ * @param phrases what stands on a line of its own: signs between two notes are drawn only within one
+ */
+export function legendOf(
+  fingering: Fingering,
+  bowing: Bowing,
+  phrases: readonly Pick<Phrase, 'notes'>[],
+): readonly LegendEntry[] {
+  const lines = phrases.map(({ notes }) => {
+    const own = new Set(notes);
+    return fingering.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
+  });
   const stops = fingering.notes.flatMap((note) => note.stops);
   const used: Readonly<Record<LegendSign, boolean>> = {
     down: bowing.strokes.some(({ direction }) => direction === 'down'),
@@ -62,10 +74,10 @@ export function legendOf(fingering: Fingering, bowing: Bowing): readonly LegendE
     harmonic: stops.some(({ sign }) => sign === 'harmonic'),
     position: stops.length > 0,
     shift: fingering.notes.some(({ shift }) => shift !== null),
-    block: fingering.totals.blocks > 0,
-    hop: fingering.totals.hops > 0,
+    block: lines.some((line) => line.some(({ block }, index) => index > 0 && block && line[index - 1]!.block)),
+    hop: lines.some((line) => line.slice(1).some(({ hop }) => hop)),
     slide: fingering.notes.some(({ glide }) => glide !== null),
-    hold: fingering.notes.some(({ hold }) => hold !== null),
+    hold: lines.some((line) => line.some(({ hold }) => hold !== null && line.some(({ id }) => id === hold))),
     locked: fingering.notes.some(({ locked }) => locked),
   };
   return (Object.keys(used) as LegendSign[]).filter((sign) => used[sign]).map((sign) => ({ sign, text: TEXT[sign] }));

@@ -198,8 +198,8 @@ const decode = (text: string) =>
     .replace(/&quot;/g, '"')
     .replace(/&amp;/g, '&');
 
-function legendBlock({ fingering, bowing }: Arrangement, width: Points): Block {
-  const entries = legendOf(fingering, bowing);
+function legendBlock({ fingering, bowing, form }: Arrangement, width: Points): Block {
+  const entries = legendOf(fingering, bowing, phrasesOf(form));
   const columns = 4;
   const column = (width - 2 * MARGIN) / columns;
   return {

@@ -65,7 +65,9 @@ describe('lanes', () => {
 });
 
 it('lists exactly the signs that are used', () => {
-  const signs = legendOf(arrangement.fingering, arrangement.bowing).map(({ sign }) => sign);
+  const signs = legendOf(arrangement.fingering, arrangement.bowing, phrasesOf(arrangement.form)).map(
+    ({ sign }) => sign,
+  );
   expect(signs).toEqual(expect.arrayContaining(['down', 'up', 'slur', 'open', 'low', 'position']));
   expect(signs).not.toContain('high');
   expect(signs).not.toContain('retake');
