@@ -18,7 +18,7 @@ import {
 } from './fingering.ts';
 import type { Position } from './frames.ts';
 import { landingText } from './landmarks.ts';
-import { holdsOf, isBlock, isHop } from './marks.ts';
+import { holdsOf, isBlock, isHop, liesAcross } from './marks.ts';
 import { possibleAt, workspaceOf, type Possible } from './possible.ts';
 import type { HandSetup } from './setup.ts';
 import {
@@ -206,7 +206,7 @@ export class Hand {
       base: state.frame.base,
       shift: this.#shift(index, state, states, positions),
       extension: state.stops.some(({ sign }) => sign === 'extended'),
-      block: [before, after].some((other) => other !== null && isBlock(state, other)),
+      block: liesAcross(state) || [before, after].some((other) => other !== null && isBlock(state, other)),
       hop: before !== null && isHop(before, state),
       hold: this.#decidedHold(id) ?? (hold === null ? null : this.sounds[hold]!.id),
       glide: this.#glide(sound, state, before),

@@ -52,7 +52,7 @@ export interface FingeredNote {
   readonly base: Semitones | null;
   readonly shift: Shift | null;
   readonly extension: boolean;
-  /** Same finger across to this string from the note before or to the note after. */
+  /** One finger across two strings: in the chord, or from the note before or to the note after. */
   readonly block: boolean;
   /** The finger that played the note before has to jump to another place on another string. */
   readonly hop: boolean;
@@ -106,6 +106,18 @@ export const OUT_OF_REACH = {
   text: 'out of reach',
 } as const;
 
+/** Whether a finger lies across two strings in the note itself, or from the note before to it. */
+export function isAcross(note: FingeredNote, before: FingeredNote | undefined): boolean {
+  const within = note.stops.some(({ finger }, index) => finger > 0 && note.stops[index + 1]?.finger === finger);
+  const between = before?.stops.some((last) =>
+    note.stops.some(
+      ({ finger, semitones, string }) =>
+        finger > 0 && finger === last.finger && semitones === last.semitones && Math.abs(string - last.string) === 1,
+    ),
+  );
+  return note.block && (within || Boolean(between));
+}
+
 /** @param cost in thousandths */
 export function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingering['totals'] {
   const played = notes.filter(({ stops }) => stops.length > 0);
@@ -118,7 +130,7 @@ export function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingerin
     shifts: played.filter(({ shift }) => shift).length,
     crossings: crossings.length,
     extensions: played.filter(({ extension }) => extension).length,
-    blocks: played.filter((note, index) => note.block && played[index - 1]?.block).length,
+    blocks: played.filter((note, index) => isAcross(note, played[index - 1])).length,
     hops: played.filter(({ hop }) => hop).length,
   };
 }

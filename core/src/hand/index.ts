@@ -1,6 +1,14 @@
 /** Positions, shapes, the fingering solver, its alternatives and reasons. */
 export * from './finger.ts';
-export { quarters, type Alternative, type FingeredNote, type Fingering, type Glide, type Shift } from './fingering.ts';
+export {
+  isAcross,
+  quarters,
+  type Alternative,
+  type FingeredNote,
+  type Fingering,
+  type Glide,
+  type Shift,
+} from './fingering.ts';
 export { compare, secondBest, waysOfShift, waysWith, type ChangedNote, type Comparison, type Way } from './explore.ts';
 export { chargedShifts, hardPlaces, type HardPlace, type Help } from './hard.ts';
 export {

@@ -11,6 +11,11 @@ export function isBlock(a: HandState, b: HandState): boolean {
   return across(a, b, (way) => way === 0, 1);
 }
 
+/** One finger stopping two strings at once. */
+export function liesAcross({ stops }: Pick<HandState, 'stops'>): boolean {
+  return stops.some(({ finger }, index) => finger > 0 && stops[index + 1]?.finger === finger);
+}
+
 /** Same finger across to another place: it has to leave the string. */
 export function isHop(a: HandState, b: HandState): boolean {
   return a.frame.base === b.frame.base && across(a, b, (way) => way !== 0, 3);

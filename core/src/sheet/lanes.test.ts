@@ -153,6 +153,10 @@ it('draws what joins two fingers, and names it in the legend only where it is dr
   const block = draw('E2 B2 E2 B2 |');
   expect(block.shapes('tab', 'block')).toHaveLength(3);
   expect(block.legend).toContain('block');
+  const chord = draw('[EB]4 G4 |');
+  expect(chord.shapes('tab', 'block')).toHaveLength(1);
+  expect(chord.legend).toContain('block');
+  expect(chord.arrangement.fingering.totals.blocks).toBe(1);
   const hop = draw('F2 c2 F4 |', { limits: { maxPosition: 'I' } }, { key: 'G', tempo: '1/4=40' });
   expect(hop.shapes('tab', 'hop').length).toBeGreaterThan(0);
   expect(hop.legend).toContain('hop');

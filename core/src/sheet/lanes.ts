@@ -113,6 +113,11 @@ function betweenFingers(input: LaneInput, rowY: (string: number) => number): rea
     const y = rowY(stop.string);
     const shapes: Shape[] = [];
     if (note.glide) shapes.push({ kind: 'path', role: 'glide', d: `M${x - 14} ${y + 5} L${x - 6.5} ${y - 1}` });
+    const lower = note.stops.findIndex(({ finger }, at) => finger > 0 && note.stops[at + 1]?.finger === finger);
+    if (lower >= 0) {
+      const [bottom, top] = [note.stops[lower]!, note.stops[lower + 1]!].map(({ string }) => rowY(string));
+      shapes.push({ kind: 'path', role: 'block', d: `M${x + 7} ${top! - 5} h3 V${bottom! + 5} h-3` });
+    }
     if (before === undefined || from === undefined) return shapes;
     const pairs = note.stops.flatMap((to) =>
       before.stops

@@ -1,7 +1,7 @@
 /** The signs that a sheet really uses, each with its meaning. */
 import type { Bowing } from '../bow/index.ts';
 import type { Phrase } from '../form/index.ts';
-import type { Fingering } from '../hand/index.ts';
+import { isAcross, type Fingering } from '../hand/index.ts';
 
 export type LegendSign =
   | 'down'
@@ -74,7 +74,7 @@ export function legendOf(
     harmonic: stops.some(({ sign }) => sign === 'harmonic'),
     position: stops.length > 0,
     shift: fingering.notes.some(({ shift }) => shift !== null),
-    block: lines.some((line) => line.some(({ block }, index) => index > 0 && block && line[index - 1]!.block)),
+    block: lines.some((line) => line.some((note, index) => isAcross(note, line[index - 1]))),
     hop: lines.some((line) => line.slice(1).some(({ hop }) => hop)),
     slide: fingering.notes.some(({ glide }) => glide !== null),
     hold: lines.some((line) => line.some(({ hold }) => hold !== null && line.some(({ id }) => id === hold))),
