@@ -168,7 +168,9 @@ test('keeps a learner’s hand under a name and uses it for another tune', async
     .fill(name);
   await panel(page).getByRole('button', { name: 'Save this hand' }).click();
   await expect(panel(page).getByText(`${name} is saved; other tunes can use it.`)).toBeVisible();
-  await panel(page).getByRole('button', { name: /^What counts/ }).click();
+  await panel(page)
+    .getByRole('button', { name: /^What counts/ })
+    .click();
   await panel(page).getByRole('combobox', { name: 'Let open strings ring' }).selectOption('much more');
   await expect(panel(page).getByRole('button', { name: 'What counts, 1 changed' })).toBeVisible();
   await expectAccessible(page);
