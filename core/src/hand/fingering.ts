@@ -3,6 +3,7 @@ import { TICKS_PER_QUARTER, type Pitch, type Semitones, type Ticks } from '../mu
 import type { InstrumentId, Tuning } from '../instrument/index.ts';
 import type { HandProblem } from './decided.ts';
 import type { Position, Shape } from './frames.ts';
+import { isAcross } from './marks.ts';
 import type { Stop } from './state.ts';
 
 export interface Alternative {
@@ -105,18 +106,6 @@ export const OUT_OF_REACH = {
   why: [],
   text: 'out of reach',
 } as const;
-
-/** Whether a finger lies across two strings in the note itself, or from the note before to it. */
-export function isAcross(note: FingeredNote, before: FingeredNote | undefined): boolean {
-  const within = note.stops.some(({ finger }, index) => finger > 0 && note.stops[index + 1]?.finger === finger);
-  const between = before?.stops.some((last) =>
-    note.stops.some(
-      ({ finger, semitones, string }) =>
-        finger > 0 && finger === last.finger && semitones === last.semitones && Math.abs(string - last.string) === 1,
-    ),
-  );
-  return note.block && (within || Boolean(between));
-}
 
 /** @param cost in thousandths */
 export function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingering['totals'] {

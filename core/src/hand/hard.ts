@@ -94,11 +94,17 @@ function chargesAt(hand: Hand, step: number, context: StepContext, charge: Charg
   if (step > 0) chargeMove(hand.chosen(step - 1), state, context, charge);
 }
 
-function movementAt(hand: Hand, step: number, context: StepContext): number {
+/** What the movements into a note cost, and the strain it is itself. */
+function movement(state: HandState, before: HandState | undefined, context: StepContext): number {
   let total = 0;
-  chargesAt(hand, step, context, (rule, price) => (total += MOVEMENTS.has(rule) ? price : 0));
+  const charge: Charge = (rule, price) => (total += MOVEMENTS.has(rule) ? price : 0);
+  chargeState(state, context, charge);
+  if (before) chargeMove(before, state, context, charge);
   return total;
 }
+
+const movementAt = (hand: Hand, step: number, context: StepContext): number =>
+  movement(hand.chosen(step), step > 0 ? hand.chosen(step - 1) : undefined, context);
 
 function place(hand: Hand, from: number, to: number, cost: number): HardPlace {
   const steps = Array.from({ length: to - from }, (_, index) => from + index);
@@ -125,14 +131,9 @@ function easierFingers(hand: Hand, steps: readonly number[], cost: number): Way 
     for (const way of hand.detoursAt(step, TRIED)) {
       if (way.cost - hand.solution.cost >= 1000) continue;
       const local = sum(
-        steps.map((at) => {
-          let total = 0;
-          const charge: Charge = (rule, price) => (total += MOVEMENTS.has(rule) ? price : 0);
-          const { context } = hand.steps[at]!;
-          chargeState(stateOf(hand, way, at), context, charge);
-          if (at > 0) chargeMove(stateOf(hand, way, at - 1), stateOf(hand, way, at), context, charge);
-          return total;
-        }),
+        steps.map((at) =>
+          movement(stateOf(hand, way, at), at > 0 ? stateOf(hand, way, at - 1) : undefined, hand.steps[at]!.context),
+        ),
       );
       if (local <= cost * (1 - WORTH) && (!best || local < best.local)) best = { local, way };
     }

@@ -1,14 +1,6 @@
 /** Positions, shapes, the fingering solver, its alternatives and reasons. */
 export * from './finger.ts';
-export {
-  isAcross,
-  quarters,
-  type Alternative,
-  type FingeredNote,
-  type Fingering,
-  type Glide,
-  type Shift,
-} from './fingering.ts';
+export { quarters, type Alternative, type FingeredNote, type Fingering, type Glide, type Shift } from './fingering.ts';
 export { compare, secondBest, waysOfShift, waysWith, type ChangedNote, type Comparison, type Way } from './explore.ts';
 export { chargedShifts, hardPlaces, type HardPlace, type Help } from './hard.ts';
 export {
@@ -23,9 +15,7 @@ export {
   type Twin,
 } from './take.ts';
 export type { HandProblem } from './decided.ts';
-export { soundsOf, type Sound } from './contexts.ts';
 export {
-  OCTAVE,
   POSITIONS,
   framesFor,
   reach,
@@ -39,8 +29,8 @@ export {
   type Position,
   type Shape,
 } from './frames.ts';
-export { fitsStops, isEmptyLock, lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
-export { patternsOf, type StringPattern } from './marks.ts';
+export { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
+export { isAcross, patternsOf, type StringPattern } from './marks.ts';
 export {
   PRICES,
   RULES,
@@ -51,8 +41,8 @@ export {
   type StepContext,
   type Weights,
 } from './rules.ts';
-export { DEFAULT_TEMPO, workingTempo, type HandSetup } from './setup.ts';
-export { cheapestPath, moveCost, solve, stateCost, type Solution, type Step } from './solver.ts';
+export { workingTempo, type HandSetup } from './setup.ts';
+export { moveCost, solve, stateCost, type Solution, type Step } from './solver.ts';
 export { statesFor, stopsKey, type HandState, type Stop } from './state.ts';
 export {
   FIRST_WISHES,
@@ -65,4 +55,4 @@ export {
   type Preset,
   type PresetId,
 } from './wishes.ts';
-export { stopText, symbol } from './words.ts';
+export { symbol } from './words.ts';

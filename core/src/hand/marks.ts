@@ -6,14 +6,21 @@ import type { HandState, Stop } from './state.ts';
 /** Notes ahead within which a finger that is needed again stays down. */
 const HOLD_NOTES = 4;
 
+type Stopped = Pick<HandState, 'stops'>;
+
 /** Same finger across: one of these on a string beside one of those, at the same place. */
-export function isBlock(a: HandState, b: HandState): boolean {
+export function isBlock(a: Stopped, b: Stopped): boolean {
   return across(a, b, (way) => way === 0, 1);
 }
 
 /** One finger stopping two strings at once. */
-export function liesAcross({ stops }: Pick<HandState, 'stops'>): boolean {
+export function liesAcross({ stops }: Stopped): boolean {
   return stops.some(({ finger }, index) => finger > 0 && stops[index + 1]?.finger === finger);
+}
+
+/** Whether a finger lies across two strings in the note itself, or from the note before to it. */
+export function isAcross(note: Stopped, before: Stopped | undefined): boolean {
+  return liesAcross(note) || (before !== undefined && isBlock(note, before));
 }
 
 /** Same finger across to another place: it has to leave the string. */
@@ -21,7 +28,7 @@ export function isHop(a: HandState, b: HandState): boolean {
   return a.frame.base === b.frame.base && across(a, b, (way) => way !== 0, 3);
 }
 
-function across(a: HandState, b: HandState, fits: (way: Semitones) => boolean, mostStrings: number): boolean {
+function across(a: Stopped, b: Stopped, fits: (way: Semitones) => boolean, mostStrings: number): boolean {
   return a.stops.some((one) =>
     b.stops.some((other) => {
       const strings = Math.abs(one.string - other.string);
