@@ -72,11 +72,11 @@ test('makes a bare version beside the tune and switches between them', async ({ 
 
 test('plays a phrase, shows the note that sounds, loops and stops', async ({ page }) => {
   await openTune(page, 'Four Barrels');
-  await page.getByRole('button', { name: 'Play phrase A2' }).click();
-  await expect(page.locator('.column.sounding')).toHaveCount(1, { timeout: 20_000 });
-  await expect(page.getByRole('button', { name: 'Stop phrase A2' })).toBeVisible();
   await page.keyboard.press('o');
   await expect(page.getByRole('button', { name: /^Loop/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: 'Play phrase A2' }).click();
+  await expect(page.locator('.column.sounding')).toHaveCount(1);
+  await expect(page.getByRole('button', { name: 'Stop phrase A2' })).toBeVisible();
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.locator('.column.sounding')).toHaveCount(0);
 });

@@ -170,8 +170,9 @@ test('plays part, phrase and chosen notes, counted in, with beat and drone', asy
   await page.keyboard.press('Shift+ArrowRight');
   await expect(player.getByRole('radio', { name: 'Play the chosen notes' })).toHaveAttribute('aria-checked', 'true');
   await page.keyboard.press('Space');
-  await expect(page.locator('.column.sounding')).toHaveCount(1);
-  await expect(player.getByRole('button', { name: 'Play' })).toBeVisible({ timeout: 10_000 });
+  // Looked for at each frame: three eighths are soon over.
+  await page.waitForFunction(() => document.querySelectorAll('.column.sounding').length === 1);
+  await expect(player.getByRole('button', { name: 'Play' })).toBeVisible();
 });
 
 test('looks the tune over, and the library finds it by how it is made', async ({ page }) => {

@@ -39,6 +39,8 @@ const fake = vi.hoisted(() => {
     };
   let voices = 0;
   return {
+    /** Whether frames come in time; a busy or a hidden page leaves out what was to be drawn. */
+    draws: true,
     events,
     played,
     files,
@@ -47,8 +49,9 @@ const fake = vi.hoisted(() => {
       start: () => Promise.resolve(),
       loaded: () => Promise.resolve(),
       now: () => 0,
+      immediate: () => 0,
       getTransport: () => transport,
-      getDraw: () => ({ schedule: (run: () => void) => run() }),
+      getDraw: () => ({ schedule: (run: () => void) => fake.draws && run() }),
       Frequency: (number: number) => ({ toFrequency: () => number }),
       Sampler: class extends voice('strings') {
         constructor({ urls }: { urls: Readonly<Record<string, string>> }) {
@@ -108,6 +111,7 @@ beforeEach(() => {
   fake.events.length = 0;
   fake.played.length = 0;
   fake.files.length = 0;
+  fake.draws = true;
 });
 afterEach(() => vi.useRealTimers());
 
@@ -136,6 +140,17 @@ it('counts in before the music, and loops the music alone', async () => {
   player.stop();
   expect(seen.at(-1)).toBeNull();
   expect(fake.events).toEqual([]);
+});
+
+it('comes to its end though no frame is drawn', async () => {
+  const player = createPlayer(() => undefined);
+  await player.play('violin', scoreOf('G4 A4 |]'), OPTIONS);
+  vi.useFakeTimers();
+  fake.draws = false;
+  turnTo(4 * QUARTER);
+  expect(player.playing.value).toBe(true);
+  vi.runAllTimers();
+  expect(player.playing.value).toBe(false);
 });
 
 it('lets chords, beat and drone come and go while it plays', async () => {

@@ -164,9 +164,10 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
         Tone.getDraw().schedule(() => own === turn && onNote(id), time);
       }),
     );
-    const end = loop
-      ? []
-      : [event(lead.length + score.length, (time) => Tone.getDraw().schedule(() => own === turn && stop(), time))];
+    // By a timer: what is to be drawn is left out where a frame comes too late, and the end must not be.
+    const endAt = (time: number) =>
+      setTimeout(() => own === turn && stop(), 1000 * Math.max(0, time - Tone.immediate()));
+    const end = loop ? [] : [event(lead.length + score.length, endAt)];
     return [...counts, ...clicks, ...chords, ...notes, ...end].sort((a, b) => a.order - b.order);
   }
 
