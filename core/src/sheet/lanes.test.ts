@@ -16,7 +16,7 @@ function draw(music: string, change: Partial<Decisions> = {}, header: Header = {
   const lanes = lanesOf({
     instrument: arrangement.decisions.instrument,
     notes: fingering.notes,
-    bowing,
+    starts: bowing.starts,
     x,
     width: 400,
     barlines: [200],

@@ -4,11 +4,18 @@ import type { FingeredNote, Position, Stop } from '../hand/index.ts';
 import { INSTRUMENT, type InstrumentId } from '../instrument/index.ts';
 import type { Lane, Shape } from './shapes.ts';
 
+/** A note as it is drawn: without its reasons and the prices of other ways, which change where nothing else does. */
+export type DrawnNote = Omit<FingeredNote, 'alternatives' | 'why'>;
+
+export function drawnOf({ alternatives: _, why: __, ...drawn }: FingeredNote): DrawnNote {
+  return drawn;
+}
+
 export interface LaneInput {
   readonly instrument: InstrumentId;
   /** In the order they are played. */
-  readonly notes: readonly FingeredNote[];
-  readonly bowing: Bowing;
+  readonly notes: readonly DrawnNote[];
+  readonly starts: Bowing['starts'];
   /** Centre of a written note. */
   x(noteId: string): number | undefined;
   readonly width: number;
@@ -40,7 +47,7 @@ const STRING_LINES: readonly { readonly width: number; readonly dash?: string }[
 export function bowLane(input: LaneInput): Lane {
   const shapes: Shape[] = [];
   const inPhrase = new Set(input.notes.flatMap(({ ids }) => ids));
-  for (const [first, stroke] of input.bowing.starts) {
+  for (const [first, stroke] of input.starts) {
     const x = inPhrase.has(first) ? input.x(first) : undefined;
     if (x === undefined) continue;
     shapes.push({ kind: 'path', role: 'bow', d: bowSign(stroke, x), note: first });
@@ -146,7 +153,7 @@ function betweenFingers(input: LaneInput, rowY: (string: number) => number): rea
   });
 }
 
-function fingerShapes(note: FingeredNote, stop: Stop, x: number, y: number): readonly Shape[] {
+function fingerShapes(note: DrawnNote, stop: Stop, x: number, y: number): readonly Shape[] {
   const small = note.grace ? 0.75 : 1;
   const extended = stop.sign === 'extended';
   const shapes: Shape[] = [

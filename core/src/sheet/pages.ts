@@ -146,7 +146,7 @@ function phraseBlock(arrangement: Arrangement, phrase: Phrase, staff: EngravedPh
   const lanes = lanesOf({
     instrument: arrangement.decisions.instrument,
     notes: arrangement.fingering.notes.filter(({ id }) => inPhrase.has(id) || inPhrase.has(id.split('g')[0]!)),
-    bowing: arrangement.bowing,
+    starts: arrangement.bowing.starts,
     x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
     width: staff.width * LANE_UNIT,
     barlines: staff.barlines.map((x) => x * LANE_UNIT),

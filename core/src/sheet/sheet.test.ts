@@ -28,7 +28,7 @@ function lanes() {
   return lanesOf({
     instrument: 'violin',
     notes: arrangement.fingering.notes,
-    bowing: arrangement.bowing,
+    starts: arrangement.bowing.starts,
     x: (id) => staff.heads[id]?.x,
     width: 100,
     barlines: [],

@@ -26,6 +26,7 @@ import { useWriteKeys } from './write/keys.ts';
 import { useWriter } from './write/writer.ts';
 import { PASSES, type PassId } from './passes.ts';
 import { staffKey, useDesk } from './store.ts';
+import { notesByPhrase, within, type StripView } from './strips.ts';
 import { useTransport } from './transport.ts';
 
 const props = defineProps<{ id: string; pass: PassId }>();
@@ -42,8 +43,11 @@ const hands = useHandActions();
 const beside = computed(() => {
   if (props.pass !== 'hand' || !hand.beside) return null;
   const { fingering, comparison } = hand.beside;
-  return { fingering, differing: new Set(comparison.differing) };
+  const differing: ReadonlySet<string> = new Set(comparison.differing);
+  return notesByPhrase(desk.phrases, fingering).map((notes) => ({ notes, differing }));
 });
+/** A note as the strip that it stands in is told of it. */
+const ownOf = (view: StripView, id: string | null) => (id !== null && view.ids.has(id) ? id : null);
 const chosen = computed<ReadonlySet<string>>(() => new Set(desk.range.flatMap(({ ids }) => ids)));
 watch(
   () => desk.wanted,
@@ -148,6 +152,15 @@ function moveNote(by: 1 | -1, more: boolean): void {
   const next = notes[(selected ? notes.indexOf(selected) : -1) + by];
   if (next) select(next.id, true, more);
 }
+
+/** The end of a phrase is where the next one begins. */
+function moveEdge(phraseId: string, edge: 'start' | 'end', noteId: string): void {
+  const at = desk.phrases.findIndex(({ id }) => id === phraseId);
+  const moved = desk.phrases[edge === 'start' ? at : at + 1];
+  if (moved) void parts.move(moved, noteId);
+}
+
+const playPhrase = (phraseId: string) => transport.playPhrase(phraseId);
 
 function movePhrase(by: 1 | -1): void {
   const { phrases, selectedPhrase } = desk;
@@ -282,24 +295,23 @@ useDeskKeys({
       <template v-else-if="desk.arrangement">
         <SamenessMap v-if="pass === 'parts'" />
         <PhraseStrip
-          v-for="(phrase, index) in desk.phrases"
-          :key="phrase.from"
-          :phrase="phrase"
-          :arrangement="desk.arrangement"
-          :staff="desk.staves.get(staffKey(phrase))"
-          :selected-id="desk.selected?.id ?? null"
-          :playing-id="desk.playingId"
-          :sounding="transport.soundingPhrase === phrase.id"
-          :like-label="desk.phrases.find(({ id: other }) => other === phrase.relation.of)?.label ?? null"
-          :range="chosen"
-          :hinted="desk.hinted"
-          :beside="beside"
+          v-for="(view, index) in desk.strips"
+          :key="view.phrase.from"
+          :view="view"
+          :staff="desk.staves.get(staffKey(view.phrase))"
+          :selected-id="ownOf(view, desk.selected?.id ?? null)"
+          :playing-id="ownOf(view, desk.playingId)"
+          :sounding="transport.soundingPhrase === view.phrase.id"
+          :range="within(chosen, view.ids)"
+          :hinted="within(desk.hinted, view.ids)"
+          :beside="beside?.[index] ?? null"
           :lanes="LANES[pass] ?? ALL_LANES"
-          :movable="{ start: pass === 'parts' && index > 0, end: pass === 'parts' && index < desk.phrases.length - 1 }"
+          :start-moves="pass === 'parts' && index > 0"
+          :end-moves="pass === 'parts' && index < desk.strips.length - 1"
           @select="(note, more) => select(note, false, more)"
-          @point="desk.hinted = new Set($event)"
-          @move="(edge, note) => parts.move(edge === 'start' ? phrase : desk.phrases[index + 1]!, note)"
-          @play="transport.playPhrase(phrase.id)"
+          @point="(notes) => (desk.hinted = new Set(notes))"
+          @move="moveEdge"
+          @play="playPhrase"
         />
       </template>
       <p v-else-if="!desk.problem" class="opening">Opening…</p>
@@ -352,6 +364,8 @@ useDeskKeys({
 }
 .side {
   grid-area: side;
+  isolation: isolate;
+  contain: content;
   overflow: auto;
   margin: 10px;
   padding: 12px 16px 20px;

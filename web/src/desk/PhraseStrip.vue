@@ -2,40 +2,37 @@
 /** One phrase: bow, staff, finger tab and hand, lined up note by note. */
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import { mdiChevronDown, mdiChevronUp, mdiPinOutline, mdiPlay, mdiStop } from '@mdi/js';
-import type { Arrangement } from '@nokta/core/arrange';
-import type { Phrase } from '@nokta/core/form';
-import type { FingeredNote, Fingering } from '@nokta/core/hand';
 import { printedName } from '@nokta/core/music';
-import { lanesOf, tabLane } from '@nokta/core/sheet';
+import { lanesOf, tabLane, type DrawnNote } from '@nokta/core/sheet';
 import type { EngravedLine } from '@nokta/engrave';
 import LaneDrawing from './LaneDrawing.vue';
 import { relationText } from './parts/words.ts';
+import type { StripView } from './strips.ts';
 
+// What belongs to other strips is not handed in, so that a strip is drawn anew only for its own sake.
 const props = defineProps<{
-  phrase: Phrase;
-  arrangement: Arrangement;
+  view: StripView;
   staff: EngravedLine | undefined;
   selectedId: string | null;
   playingId: string | null;
   sounding: boolean;
-  /** Label of the phrase that this one is like. */
-  likeLabel: string | null;
   /** Notes chosen together, and notes that something points at. */
   range: ReadonlySet<string>;
   hinted: ReadonlySet<string>;
   /** Another fingering laid below this one, and the notes that differ. */
-  beside?: { readonly fingering: Fingering; readonly differing: ReadonlySet<string> } | null;
+  beside: { readonly notes: readonly DrawnNote[]; readonly differing: ReadonlySet<string> } | null;
   /** What else than staff and tab is shown: the passes bring their own to the front. */
   lanes: { readonly bow: boolean; readonly hand: boolean };
   /** Whether its beginning and its end can be dragged to another note. */
-  movable: { readonly start: boolean; readonly end: boolean };
+  startMoves: boolean;
+  endMoves: boolean;
 }>();
 const emit = defineEmits<{
   select: [noteId: string, more: boolean];
-  play: [];
+  play: [phraseId: string];
   point: [notes: readonly string[]];
   /** This phrase shall begin, or the next one, with this note. */
-  move: [edge: 'start' | 'end', noteId: string];
+  move: [phraseId: string, edge: 'start' | 'end', noteId: string];
 }>();
 
 /** Pixels to a staff space at the strip's natural size; lanes are drawn for it. */
@@ -43,32 +40,28 @@ const SPACE = 7;
 /** A short phrase is not blown up beyond this, so that three strips stand on the desk together. */
 const MOST_GROWTH = 1;
 
-const exactCopy = computed(() => props.phrase.relation.kind === 'same' && props.phrase.relation.differs === '');
+const phrase = computed(() => props.view.phrase);
+const notes = computed(() => props.view.notes);
+const exactCopy = computed(() => phrase.value.relation.kind === 'same' && phrase.value.relation.differs === '');
 const opened = ref(false);
 // Where another fingering differs, the phrase is worth seeing.
 const folded = computed(
-  () => exactCopy.value && !opened.value && !props.phrase.notes.some((id) => props.beside?.differing.has(id)),
+  () => exactCopy.value && !opened.value && !phrase.value.notes.some((id) => props.beside?.differing.has(id)),
 );
-
-const notesIn = (fingering: Fingering): readonly FingeredNote[] => {
-  const own = new Set(props.phrase.notes);
-  return fingering.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
-};
-const notes = computed(() => notesIn(props.arrangement.fingering));
 const layout = computed(() => {
   const staff = props.staff;
   if (!staff) return null;
   const width = staff.width * SPACE;
   const input = {
-    instrument: props.arrangement.decisions.instrument,
+    instrument: props.view.instrument,
     notes: notes.value,
-    bowing: props.arrangement.bowing,
+    starts: props.view.starts,
     x: (id: string) => (staff.heads[id] ? staff.heads[id].x * SPACE : undefined),
     width,
     barlines: staff.barlines.map((x) => x * SPACE),
   };
   const [bow, tab, hand] = lanesOf(input);
-  const other = props.beside ? tabLane({ ...input, notes: notesIn(props.beside.fingering) }) : null;
+  const other = props.beside ? tabLane({ ...input, notes: props.beside.notes }) : null;
   const staffTop = props.lanes.bow ? bow!.height : 0;
   const tabTop = staffTop + staff.height * SPACE;
   const handTop = tabTop + tab!.height;
@@ -138,24 +131,22 @@ function follow(edge: 'start' | 'end', event: PointerEvent): void {
 function letGo(): void {
   const moved = dragging.value;
   dragging.value = null;
-  if (moved) emit('move', moved.edge, moved.note);
+  if (moved) emit('move', phrase.value.id, moved.edge, moved.note);
 }
 
 const marked = computed(() => new Set([props.selectedId, props.playingId].filter((id) => id !== null)));
-const relation = computed(() => relationText(props.phrase.relation, props.likeLabel ?? ''));
+const relation = computed(() => relationText(phrase.value.relation, props.view.likeLabel ?? ''));
 /** Notes in which it differs from what it is like, here and there. */
-const differing = computed(() => props.phrase.relation.differences.flatMap(({ own, other }) => [...own, ...other]));
-const bows = computed(() => props.arrangement.bowing.phrases.find(({ id }) => id === props.phrase.id));
-/** Warnings of the bow about this phrase: short on the strip, in full as its title. */
-const bowFlags = computed(() => props.arrangement.bowing.flags.filter(({ note }) => note === props.phrase.notes[0]));
+const differing = computed(() => phrase.value.relation.differences.flatMap(({ own, other }) => [...own, ...other]));
+/** Warnings of the bow about this phrase are short on the strip, in full as its title. */
 const FLAG_TEXT = {
   'turns-on-repeat': 'other bow on the repeat',
   'turns-from-before': 'other bow than before',
 } as const;
 
-function label(note: FingeredNote): string {
+function label(note: DrawnNote): string {
   const names = note.pitches.map((pitch) => `${printedName(pitch)}${pitch.octave}`).join(' and ');
-  const stroke = props.arrangement.bowing.starts.get(note.id);
+  const stroke = props.view.starts.get(note.id);
   return [names, note.text, stroke ? `${stroke.direction} bow` : '', note.locked ? 'kept' : '']
     .filter(Boolean)
     .join(', ');
@@ -175,7 +166,7 @@ function label(note: FingeredNote): string {
         :icon="sounding ? mdiStop : mdiPlay"
         size="small"
         :aria-label="sounding ? `Stop phrase ${phrase.label}` : `Play phrase ${phrase.label}`"
-        @click="emit('play')"
+        @click="emit('play', phrase.id)"
       />
       <span
         class="closing"
@@ -189,9 +180,9 @@ function label(note: FingeredNote): string {
       <span v-if="phrase.held" class="held" role="img" aria-label="kept as it is"
         ><v-icon :icon="mdiPinOutline" size="16"
       /></span>
-      <span v-if="bows" class="bows"
-        >starts {{ bows.startsWith }}, ends {{ bows.endsWith
-        }}<strong v-for="{ kind, message } in bowFlags" :key="kind" class="turns" :title="message">
+      <span v-if="view.bows" class="bows"
+        >starts {{ view.bows.startsWith }}, ends {{ view.bows.endsWith
+        }}<strong v-for="{ kind, message } in view.flags" :key="kind" class="turns" :title="message">
           · {{ FLAG_TEXT[kind] }}</strong
         ></span
       >
@@ -269,7 +260,7 @@ function label(note: FingeredNote): string {
         />
         <template v-for="edge in ['start', 'end'] as const" :key="edge">
           <g
-            v-if="movable[edge]"
+            v-if="edge === 'start' ? startMoves : endMoves"
             class="handle"
             aria-hidden="true"
             :transform="`translate(${edge === 'start' ? 7 : layout.width - 7} 0)`"
@@ -291,6 +282,10 @@ function label(note: FingeredNote): string {
 
 <style scoped>
 .strip {
+  /* A strip out of sight costs nothing, and one that changes does not paint the others again. */
+  content-visibility: auto;
+  contain-intrinsic-size: auto 190px;
+  isolation: isolate;
   border-radius: 10px;
   background: var(--paper);
   border: 1px solid var(--edge);

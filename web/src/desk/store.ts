@@ -14,6 +14,7 @@ import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { arranger, engraver } from '../workers/index.ts';
+import { stripViews, type StripView } from './strips.ts';
 
 export type SaveState = 'saved' | 'saving' | 'failed';
 
@@ -61,6 +62,9 @@ export const useDesk = defineStore('desk', () => {
   const record = computed(() => records.value.find(({ id }) => id === currentId.value) ?? null);
   const phrases = computed<readonly Phrase[]>(() => (arrangement.value ? phrasesOf(arrangement.value.form) : []));
   const notes = computed<readonly FingeredNote[]>(() => arrangement.value?.fingering.notes ?? []);
+  const strips = computed<readonly StripView[]>((before) =>
+    arrangement.value ? stripViews(arrangement.value, before) : [],
+  );
   const selected = computed(() => notes.value.find(({ ids }) => ids.includes(selectedId.value ?? '')) ?? null);
   const selectedPhrase = computed(() => phraseOf(selected.value?.id ?? null) ?? phrases.value[0] ?? null);
 
@@ -376,6 +380,7 @@ export const useDesk = defineStore('desk', () => {
     arrangement,
     staves,
     phrases,
+    strips,
     notes,
     selectedId,
     selected,
