@@ -1,12 +1,13 @@
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vite';
 import vuetify from 'vite-plugin-vuetify';
+import { engineBinary } from './engineBinary.ts';
 
 const SERVER = `http://127.0.0.1:${process.env['PORT'] ?? 4180}`;
 
 export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true })],
-  worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 9000, assetsInlineLimit: 0 },
+  worker: { format: 'es', plugins: () => [engineBinary()] },
+  build: { target: 'es2022', chunkSizeWarningLimit: 1000, assetsInlineLimit: 0 },
   server: { proxy: { '/api': SERVER } },
 });

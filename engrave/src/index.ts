@@ -34,8 +34,14 @@ const HALF_HEAD = 108;
 
 let toolkit: Promise<InstanceType<typeof VerovioToolkit>> | null = null;
 
+/** Makes the engine ready before it is needed: it takes longer to start than to engrave. */
+export async function warmUp(): Promise<void> {
+  await loaded();
+}
+
 async function loaded(): Promise<InstanceType<typeof VerovioToolkit>> {
-  toolkit ??= createVerovioModule().then((module) => {
+  if (toolkit) return toolkit;
+  toolkit = createVerovioModule().then((module) => {
     const made = new VerovioToolkit(module);
     made.setOptions({
       breaks: 'none',
@@ -55,6 +61,8 @@ async function loaded(): Promise<InstanceType<typeof VerovioToolkit>> {
     });
     return made;
   });
+  // In the browser the engine is a file to fetch: what did not arrive now may arrive at the next line.
+  toolkit.catch(() => (toolkit = null));
   return toolkit;
 }
 

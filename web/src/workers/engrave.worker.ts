@@ -4,7 +4,7 @@ import type { Arrangement } from '@nokta/core/arrange';
 import type { Phrase } from '@nokta/core/form';
 import { writeMusicXml, type MusicXmlOptions } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
-import { engraveLine, type EngravedLine } from '@nokta/engrave';
+import { engraveLine, warmUp, type EngravedLine } from '@nokta/engrave';
 import { phraseXml } from '@nokta/engrave/sheet';
 
 /** Phrases kept: a long tune in a handful of keys. */
@@ -30,3 +30,5 @@ const service = {
 
 export type EngraveService = typeof service;
 expose(service);
+// The engine starts while the tune is still being fetched and worked out; if it cannot, the first line says so.
+warmUp().catch(() => undefined);
