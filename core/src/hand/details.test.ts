@@ -190,6 +190,25 @@ describe('hard places', () => {
     expect(place!.notes.length).toBeGreaterThan(1);
   });
 
+  const helps = (music: string, tempo = 160) => {
+    const places = hardPlaces(open(music, { tempo }));
+    expect(places).not.toEqual([]);
+    return places.flatMap((place) => place.helps);
+  };
+
+  it('are slurred where quick notes stay on a string, so that crossings fall where the bow turns', () => {
+    const texts = helps('G,A,ef G,A,ef | G,A,ef G,A,ef | G,8 |').map(({ text }) => text);
+    expect(texts).toContain('slur what stays on one string: 2 strokes instead of 4');
+  });
+
+  it.each([
+    ['a crossing', 'G,eG,e G,eG,e | G,8 |', 160],
+    ['a repeated note', "G,G,c'c' G,G,c'c' | G,G,c'c' G,G,c'c' | G,8 |", 160],
+    ['slow notes', 'G,A,ef G,A,ef | G,A,ef G,A,ef | G,8 |', 100],
+  ] as const)('are not slurred over %s', (_, music, tempo) => {
+    expect(helps(music, tempo).map(({ kind }) => kind)).not.toContain('slur');
+  });
+
   it('are none where nothing is hard', () => {
     expect(hardPlaces(open('D4 E4 | F4 G4 |', { tempo: 60 }))).toEqual([]);
   });

@@ -2,7 +2,7 @@
  * Where the left hand has most to do at the working tempo: what makes it hard, and what would help, each
  * remedy tried out with the solver before it is offered.
  */
-import type { Bpm } from '../music/index.ts';
+import type { Bpm, Seconds } from '../music/index.ts';
 import { stateOf, wayOf, waysOfShift, type Way } from './explore.ts';
 import type { Hand } from './finger.ts';
 import { chargeMove, chargeState, RULES, type Charge, type RuleName, type StepContext } from './rules.ts';
@@ -52,6 +52,8 @@ const WORTH = 0.15;
 /** Other ways tried at each note of a place. */
 const TRIED = 3;
 const SLOWER: readonly number[] = [0.9, 0.8, 0.7, 0.6];
+/** Notes at least so quick are many strokes for the bow: five in a second. */
+const QUICK: Seconds = 0.2;
 
 /** The hardest places, hardest first; none where nothing is hard. */
 export function hardPlaces(hand: Hand): readonly HardPlace[] {
@@ -160,6 +162,9 @@ function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[]
   const slurred = steps.some((step) => hand.steps[step]!.context.slurred);
   const change = costAt((context) => ({ ...context, slurred: !slurred }));
   if (slurred && change < cost * (1 - WORTH)) helps.push({ kind: 'separate', text: 'take the notes on separate bows' });
+  const strokes = strokesWhenSlurred(hand, steps);
+  if (!slurred && strokes < steps.length)
+    helps.push({ kind: 'slur', text: `slur what stays on one string: ${strokes} strokes instead of ${steps.length}` });
   for (const share of SLOWER) {
     const slower = costAt((context) => ({
       ...context,
@@ -175,4 +180,28 @@ function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[]
     break;
   }
   return helps;
+}
+
+/**
+ * Strokes for a place where quick notes are slurred as long as the hand stays and the string is the same,
+ * so that crossings and shifts fall where the bow turns. As many as notes where that cannot be done.
+ */
+function strokesWhenSlurred(hand: Hand, steps: readonly number[]): number {
+  const joined = steps.filter((step, index) => {
+    if (index === 0) return false;
+    const [before, now] = [hand.chosen(step - 1), hand.chosen(step)];
+    const [from, to] = [hand.sounds[hand.soundAt[step - 1]!]!, hand.sounds[hand.soundAt[step]!]!];
+    const [left, right] = [before.stops[0]!, now.stops[0]!];
+    return (
+      before.stops.length === 1 &&
+      now.stops.length === 1 &&
+      left.string === right.string &&
+      left.semitones !== right.semitones &&
+      before.frame === now.frame &&
+      from.onset + from.duration === to.onset &&
+      !hand.steps[step]!.context.phraseStart &&
+      hand.steps[step - 1]!.context.duration <= QUICK
+    );
+  });
+  return steps.length - joined.length;
 }
