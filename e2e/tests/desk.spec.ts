@@ -61,6 +61,8 @@ test('sets the tune for the cello and another key, keeps a decision resting, and
 
 test('makes a bare version beside the tune and switches between them', async ({ page }) => {
   await openTune(page, "The Lamplighter's Ladder");
+  // Strips are engraved one after the other.
+  await expect(notesOf(page, 'B1')).not.toHaveCount(0);
   const full = await notesOf(page, 'B1').count();
   await goToPass(page, 'Grades');
   await page.getByRole('button', { name: /^Bare/ }).click();

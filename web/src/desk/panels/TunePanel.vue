@@ -5,6 +5,7 @@ import { mdiPencilOutline } from '@mdi/js';
 import type { Tune } from '@nokta/core/music';
 import LookOverCard from '../LookOverCard.vue';
 import PanelTabs from '../PanelTabs.vue';
+import WrittenField from '../WrittenField.vue';
 import VersionList from '../write/VersionList.vue';
 import WritePanel from '../write/WritePanel.vue';
 import { useWriter } from '../write/writer.ts';
@@ -57,7 +58,6 @@ function setTempo(value: string): void {
   if (bpm >= 20 && bpm <= 400 && bpm !== tempo.value) void desk.decide({ tempo: bpm }, 'change the tempo');
 }
 
-const valueOf = (event: Event) => (event.target as HTMLInputElement).value;
 // Versions and text belong to the tune that is open.
 watch(
   () => desk.tune?.id,
@@ -88,32 +88,33 @@ watch(
         <v-btn size="small" variant="outlined" @click="(writer.start(), writer.nextTrouble())">Mend it</v-btn>
       </p>
       <LookOverCard />
-      <v-text-field
+      <WrittenField
         v-for="{ name, label } in FIELDS"
         :key="name"
         :label="label"
-        :model-value="desk.tune?.tune[name]"
-        @change="setField(name, valueOf($event))"
+        :value="desk.tune?.tune[name] ?? ''"
+        @written="setField(name, $event)"
       />
-      <v-text-field
+      <WrittenField
         label="Also known as (; between names)"
-        :model-value="desk.tune?.tune.alsoKnownAs.join('; ')"
-        @change="setNames(valueOf($event))"
+        :value="desk.tune?.tune.alsoKnownAs.join('; ') ?? ''"
+        @written="setNames"
       />
-      <v-textarea
+      <WrittenField
+        long
         label="Notes"
         rows="2"
         auto-grow
-        :model-value="desk.tune?.tune.notes.join('\n')"
-        @change="setNotes(valueOf($event))"
+        :value="desk.tune?.tune.notes.join('\n') ?? ''"
+        @written="setNotes"
       />
-      <v-text-field
+      <WrittenField
         type="number"
         label="Working tempo (quarters a minute)"
-        :model-value="tempo"
+        :value="String(tempo)"
         min="20"
         max="400"
-        @change="setTempo(valueOf($event))"
+        @written="setTempo"
       />
     </template>
   </div>

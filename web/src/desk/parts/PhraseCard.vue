@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { mdiPinOffOutline, mdiPinOutline } from '@mdi/js';
 import { phrasesOf } from '@nokta/core/form';
 import HintLine from '../HintLine.vue';
+import WrittenField from '../WrittenField.vue';
 import { useDesk } from '../store.ts';
 import { usePartActions } from './actions.ts';
 import { relationText } from './words.ts';
@@ -28,18 +29,16 @@ const place = computed(() => {
   const bars = own.bars === 1 ? '1 bar' : `${own.bars} bars`;
   return `${bars}, from bar ${own.start.bar} beat ${Math.round(10 * own.start.beat) / 10}`;
 });
-
-const valueOf = (event: Event) => (event.target as HTMLInputElement).value;
 </script>
 
 <template>
   <div v-if="phrase" class="card">
     <div class="head">
-      <v-text-field
+      <WrittenField
         id="phrase-name"
         label="Name of this phrase"
-        :model-value="phrase.label"
-        @change="actions.name(phrase, valueOf($event) === phrase.label ? '' : valueOf($event))"
+        :value="phrase.label"
+        @written="actions.name(phrase, $event === phrase.label ? '' : $event)"
       />
       <v-btn
         :icon="phrase.held ? mdiPinOutline : mdiPinOffOutline"
@@ -112,11 +111,11 @@ const valueOf = (event: Event) => (event.target as HTMLInputElement).value;
         :disabled="isFirst"
         @update:model-value="actions.mark(phrase, Boolean($event))"
       />
-      <v-text-field
+      <WrittenField
         v-if="beginsPart"
         label="Name of this part"
-        :model-value="part?.label"
-        @change="actions.mark(phrase, true, valueOf($event))"
+        :value="part?.label ?? ''"
+        @written="actions.mark(phrase, true, $event)"
       />
     </section>
   </div>

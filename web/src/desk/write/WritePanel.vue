@@ -24,6 +24,7 @@ import {
   type Key,
   type Mode,
 } from '@nokta/core/music';
+import WrittenField from '../WrittenField.vue';
 import { useWriter } from './writer.ts';
 
 const writer = useWriter();
@@ -166,19 +167,8 @@ function linesAnew(): void {
       </div>
       <p class="soft">From here on:</p>
       <div class="fields">
-        <v-text-field
-          label="Part label"
-          :model-value="bar?.label ?? ''"
-          @change="label(($event.target as HTMLInputElement).value)"
-        />
-        <v-text-field
-          label="Tempo"
-          type="number"
-          min="20"
-          max="400"
-          :model-value="tempo"
-          @change="setTempo(($event.target as HTMLInputElement).value)"
-        />
+        <WrittenField label="Part label" :value="bar?.label ?? ''" @written="label" />
+        <WrittenField label="Tempo" type="number" min="20" max="400" :value="String(tempo)" @written="setTempo" />
         <v-select
           label="Metre"
           :items="METRES"
