@@ -7,7 +7,7 @@ import { blankBars } from '@nokta/core/edit';
 import type { Problem } from '@nokta/core/formats';
 import { C_MAJOR, barNumbers, keyName, type Tune } from '@nokta/core/music';
 import { RefusedError, api, messageOf } from '../api/client.ts';
-import { ACCEPTED } from '../workers/files.ts';
+import { ACCEPTED, expectFile } from '../workers/files.ts';
 import MidiChoices from './MidiChoices.vue';
 import { newTuneOf, useImports } from './imports.ts';
 import { useIncoming } from './incoming.ts';
@@ -32,11 +32,13 @@ const fileInput = ref<HTMLInputElement | null>(null);
 watch(
   () => [shown.value, props.files] as const,
   ([visible, files]) => {
-    if (!visible) return;
+    // Whatever is still being read is given up.
+    if (!visible) return clear();
     text.value = '';
     refusal.value = '';
     clear();
     file.value = null;
+    expectFile();
     if (files[0]) void openFile(files[0]);
   },
   { immediate: true },

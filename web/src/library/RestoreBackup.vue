@@ -49,8 +49,11 @@ const wordsOf = (problems: readonly Problem[]) =>
 async function open(chosen: File): Promise<void> {
   state.value = 'reading';
   problem.value = '';
+  const control = new AbortController();
+  stop = control;
   try {
-    const opened = await openInWorker(chosen);
+    const opened = await openInWorker(chosen, control.signal);
+    if (control.signal.aborted) return opened.ok ? opened.file.close() : undefined;
     if (!opened.ok) throw new Error(wordsOf(opened.problems));
     ({ file } = opened);
     const found = await file.service.backup();

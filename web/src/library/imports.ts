@@ -86,7 +86,8 @@ export const useImports = defineStore('imports', () => {
 
   async function readAll(source: File | string, signal: AbortSignal): Promise<void> {
     const name = typeof source === 'string' ? 'Pasted text' : source.name;
-    const opened = await openInWorker(source);
+    const opened = await openInWorker(source, signal);
+    if (signal.aborted) return opened.ok ? opened.file.close() : undefined;
     if (!opened.ok) {
       const reason = opened.problems.map(textOf).join(' ');
       put({

@@ -9,7 +9,7 @@ import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
 import { api } from '../api/client.ts';
 import { arranger, engraver } from '../workers/index.ts';
-import { openInWorker, type ReadingFile } from '../workers/files.ts';
+import { expectFile, openInWorker, type ReadingFile } from '../workers/files.ts';
 import type { FileContents } from '../workers/files.worker.ts';
 
 /** Voices beyond these are chosen by name alone. */
@@ -27,12 +27,14 @@ export function useIncoming() {
   /** Reading takes long enough to say so. */
   const busy = ref(false);
   let file: ReadingFile | null = null;
+  let opening: AbortController | null = null;
   let turn = 0;
 
   const voices = computed(() => incoming.value?.voices ?? []);
 
   function clear(): void {
     turn += 1;
+    opening?.abort();
     file?.close();
     file = null;
     contents.value = null;
@@ -49,7 +51,8 @@ export function useIncoming() {
     clear();
     const own = turn;
     busy.value = true;
-    const opened = await openInWorker(source);
+    opening = new AbortController();
+    const opened = await openInWorker(source, opening.signal);
     if (own !== turn) {
       if (opened.ok) opened.file.close();
       return;
@@ -83,6 +86,8 @@ export function useIncoming() {
     incoming.value = result.value;
     notices.value = result.notices;
     problems.value = null;
+    // The next thing that is pasted or typed does not wait for a worker.
+    expectFile();
     await Promise.all([drawVoices(own), findAlike(result.value.tune, own)]);
   }
 

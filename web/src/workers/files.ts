@@ -21,6 +21,20 @@ function start(): ReadingFile {
   };
 }
 
+/** One that has started already: starting takes longer than reading a tune. */
+let spare: ReadingFile | null = null;
+
+/** A file is about to come in. */
+export function expectFile(): void {
+  spare ??= start();
+}
+
+function taken(): ReadingFile {
+  const file = spare ?? start();
+  spare = null;
+  return file;
+}
+
 /** Bytes over this are refused before they are copied into the worker. */
 const MOST_BYTES = 120_000_000;
 
@@ -28,7 +42,8 @@ export type Opened =
   | { readonly ok: true; readonly file: ReadingFile; readonly contents: FileContents }
   | { readonly ok: false; readonly problems: readonly Problem[] };
 
-export async function openInWorker(source: File | string): Promise<Opened> {
+/** @param signal ends the reading at once, whatever it is at; there is nothing to tell then */
+export async function openInWorker(source: File | string, signal?: AbortSignal): Promise<Opened> {
   if (typeof source !== 'string' && source.size > MOST_BYTES) {
     return {
       ok: false,
@@ -41,11 +56,19 @@ export async function openInWorker(source: File | string): Promise<Opened> {
       ],
     };
   }
-  const file = start();
-  const result = await openIn(file, source);
+  const file = taken();
+  const result = await Promise.race([openIn(file, source), endOf(signal)]);
   if (result.ok) return { ok: true, file, contents: result.value };
   file.close();
   return { ok: false, problems: result.problems };
+}
+
+function endOf(signal?: AbortSignal): Promise<ReadResult<never>> {
+  return new Promise((resolve) => {
+    const end = () => resolve({ ok: false, problems: [] });
+    if (signal?.aborted) end();
+    else signal?.addEventListener('abort', end, { once: true });
+  });
 }
 
 async function openIn(file: ReadingFile, source: File | string): Promise<ReadResult<FileContents>> {
