@@ -126,6 +126,16 @@ test('shows a difference in both places, and the weave of the tune', async ({ pa
   await expect(weave).toContainText('Learn 10 bars, play 32.');
   await weave.getByRole('button', { name: 'Bar 5 is bar 1' }).click();
   await expect(page.locator('[data-note-id][aria-pressed="true"]')).toHaveAccessibleName(/^B4/);
+  // Along its line to the other place of the bar, and to the bar after it.
+  const bead = (name: string | RegExp) => weave.getByRole('button', { name });
+  await bead('Bar 5 is bar 1').focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(bead(/^Bar 1, new/)).toBeFocused();
+  await expect(strip(page, 'A1').locator('.column.hinted')).not.toHaveCount(0);
+  await page.keyboard.press('ArrowDown');
+  await expect(bead('Bar 5 is bar 1')).toBeFocused();
+  await page.keyboard.press('ArrowRight');
+  await expect(bead(/^Bar 6/)).toBeFocused();
 });
 
 test('the order of learning is made from the keyboard and by dragging, and kept', async ({ page }) => {

@@ -3,7 +3,7 @@
  * How the tune is woven: bars from left to right, a line for each bar that has to be learned, in the order in
  * which they first come. New music steps down; what comes back jumps up to its line. The same phrase draws the same path.
  */
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { phrasesOf, type BarMaterial } from '@nokta/core/form';
 import { useDesk } from '../store.ts';
 
@@ -100,6 +100,42 @@ function point(knot: Knot | null): void {
     knot ? bars.flatMap((bar, index) => (bar.material === knot.bar.material ? notesOf(index) : [])) : [],
   );
 }
+
+/** Place in the row of beads of the one that the keyboard is at. */
+const focused = ref<number | null>(null);
+const tabStop = computed(() => {
+  const knots = picture.value?.knots ?? [];
+  const here = focused.value ?? knots.findIndex(({ index }) => index === hereBar.value);
+  return here >= 0 && here < knots.length ? here : 0;
+});
+/** To the bars beside it, or along its line to the other places of the same bar. */
+function step(at: number, event: KeyboardEvent): void {
+  const { knots } = picture.value!;
+  const same = ({ bar }: Knot) => bar.material === knots[at]!.bar.material;
+  const places: Record<string, () => number> = {
+    ArrowLeft: () => at - 1,
+    ArrowRight: () => at + 1,
+    ArrowUp: () => knots.findLastIndex((knot, index) => index < at && same(knot)),
+    ArrowDown: () => knots.findIndex((knot, index) => index > at && same(knot)),
+    Home: () => 0,
+    End: () => knots.length - 1,
+  };
+  const to = places[event.key]?.();
+  if (to === undefined) {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    go(knots[at]!);
+  } else if (knots[to]) {
+    const beads = (event.currentTarget as Element).parentElement!.querySelectorAll<SVGGElement>('.knot');
+    beads[to]!.focus();
+  }
+  // The desk's own keys do not walk as well.
+  event.preventDefault();
+  event.stopPropagation();
+}
+function arrive(at: number | null): void {
+  focused.value = at;
+  point(at === null ? null : picture.value!.knots[at]!);
+}
 function go(knot: Knot): void {
   const note = desk.arrangement?.tune.bars[knot.index]?.events.find(({ kind }) => kind === 'note');
   if (note) desk.select(note.id);
@@ -144,13 +180,16 @@ function go(knot: Knot): void {
         :y2="knot.likeY!"
       />
       <g
-        v-for="knot in picture.knots"
+        v-for="(knot, at) in picture.knots"
         :key="knot.index"
         class="knot"
         role="button"
-        tabindex="-1"
+        :tabindex="at === tabStop ? 0 : -1"
         :aria-label="knot.label"
         @click="go(knot)"
+        @keydown="step(at, $event)"
+        @focus="arrive(at)"
+        @blur="arrive(null)"
         @mouseenter="point(knot)"
         @mouseleave="point(null)"
       >
@@ -223,8 +262,15 @@ svg {
 .knot {
   cursor: pointer;
 }
+.knot:focus {
+  outline: none;
+}
 .hit {
   fill: transparent;
+}
+.knot:focus-visible .hit {
+  stroke: var(--accent);
+  stroke-width: 2px;
 }
 circle {
   fill: var(--ink);
