@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue';
 import type { Arrangement } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
-import { barNumbers, barStarts } from '@nokta/core/music';
+import { barNumbers, barStarts, isNote } from '@nokta/core/music';
 
 const props = defineProps<{
   arrangement: Arrangement;
@@ -37,26 +37,34 @@ const rows = computed(() => {
   const groups = form.bars.map(({ material }) => material);
   const numbers = barNumbers(tune.bars);
   const starts = barStarts(tune.bars);
-  const kinds = [...new Set(groups)];
-  return phrasesOf(form).map((phrase) => ({
-    phrase,
-    beads: tune.bars.flatMap((bar, index): Bead[] => {
-      const inside = starts[index]! >= phrase.from - bar.length / 2 && starts[index]! < phrase.to - bar.length / 2;
-      const first = bar.events.find(({ kind }) => kind === 'note');
-      if (!inside || !first || (bar.offset > 0 && bar.events.length < 2 && bar.length < bar.offset)) return [];
-      const kind = kinds.indexOf(groups[index]!);
-      return [
-        {
-          bar: numbers[index]!,
-          shape: SHAPES[kind % SHAPES.length]!,
-          fill: FILLS[Math.floor(kind / SHAPES.length) % FILLS.length]!,
-          note: first.id,
-          notes: new Set(bar.events.map(({ id }) => id)),
-          comesBack: groups.filter((group) => group === groups[index]).length > 1,
-        },
-      ];
-    }),
-  }));
+  const kinds = [...new Set(groups.filter((_, index) => form.bars[index]!.counts))];
+  const beadOf = (index: number, notes: ReadonlySet<string>): Bead => {
+    const kind = Math.max(0, kinds.indexOf(groups[index]!));
+    return {
+      bar: numbers[index]!,
+      shape: SHAPES[kind % SHAPES.length]!,
+      fill: FILLS[Math.floor(kind / SHAPES.length) % FILLS.length]!,
+      note: tune.bars[index]!.events.find((event) => isNote(event))!.id,
+      notes,
+      comesBack: groups.filter((group) => group === groups[index]).length > 1,
+    };
+  };
+  return phrasesOf(form).map((phrase) => {
+    const own = [...tune.bars.keys()].filter((index) => {
+      const half = tune.bars[index]!.length / 2;
+      const inside = starts[index]! >= phrase.from - half && starts[index]! < phrase.to - half;
+      return inside && tune.bars[index]!.events.some((event) => isNote(event));
+    });
+    const counted = own.filter((index) => form.bars[index]!.counts);
+    // A pickup hangs on the bead of the bar that it leads into; a phrase that is nothing else has its own.
+    const strung = counted.length > 0 ? counted : own;
+    const beads = strung.map((index, place) => {
+      const last = place === strung.length - 1;
+      const hanging = own.filter((bar) => (place === 0 || bar > strung[place - 1]!) && (last || bar <= index));
+      return beadOf(index, new Set(hanging.flatMap((bar) => tune.bars[bar]!.events.map(({ id }) => id))));
+    });
+    return { phrase, beads };
+  });
 });
 /** The bead that is being dragged, and the row that it is over. */
 const dragged = ref<{ readonly row: number; readonly bead: number; readonly over: number } | null>(null);

@@ -27,6 +27,7 @@ const place = computed(() => {
   const own = phrase.value;
   if (!own) return '';
   const bars = own.bars === 1 ? '1 bar' : `${own.bars} bars`;
+  if (own.start.bar === 0) return `${bars} and the pickup before`;
   return `${bars}, from bar ${own.start.bar} beat ${Math.round(10 * own.start.beat) / 10}`;
 });
 </script>
