@@ -55,4 +55,4 @@ export {
   type Preset,
   type PresetId,
 } from './wishes.ts';
-export { symbol } from './words.ts';
+export { symbol, totalsText } from './words.ts';

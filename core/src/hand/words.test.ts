@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { pitch } from '../music/index.ts';
 import type { Finger, FingerSign } from './frames.ts';
-import { chosenTexts, reasonTexts, stopText, symbol } from './words.ts';
+import { chosenTexts, reasonTexts, stopText, symbol, totalsText } from './words.ts';
 
 const stop = (finger: Finger, sign: FingerSign = 'home', string = 2) => ({
   pitch: pitch('B4'),
@@ -40,7 +40,7 @@ describe('reasons', () => {
         { rule: 'crossing', count: 2, price: 1400 },
         { rule: 'fourth', count: -1, price: -550 },
       ]),
-    ).toEqual(['two more string crossings', 'one less: fourth finger']);
+    ).toEqual(['two more string crossings', 'one fewer fourth finger']);
   });
 
   it('say where only the time for a movement differs', () => {
@@ -61,4 +61,12 @@ describe('reasons', () => {
       'saves one hop of one finger to another string',
     ]);
   });
+});
+
+it('counts a whole fingering, each in its number', () => {
+  const none = { crossings: 0, shifts: 0, extensions: 0, blocks: 0, hops: 0 };
+  expect(totalsText({ ...none, crossings: 16, extensions: 6, blocks: 1 })).toBe(
+    '16 string crossings, 6 extensions, 1 block in all',
+  );
+  expect(totalsText(none)).toBe('The hand stays, on one string');
 });

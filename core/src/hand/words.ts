@@ -15,7 +15,7 @@ export function reasonTexts(differences: readonly RuleDifference[]): readonly st
     const size = Math.abs(count);
     const words = size === 1 ? RULES[rule].one : RULES[rule].many;
     if (count > 0) return `${number(size)} more ${words}`;
-    if (count < 0) return `${number(size)} ${size === 1 ? 'less' : 'fewer'}: ${words}`;
+    if (count < 0) return `${number(size)} fewer ${words}`;
     return `${RULES[rule].many} with ${price > 0 ? 'less' : 'more'} time`;
   });
 }
@@ -29,6 +29,22 @@ export function chosenTexts(differences: readonly RuleDifference[]): readonly st
     if (count < 0) return [`takes ${number(size)} ${words}`];
     return [];
   });
+}
+
+const COUNTED = {
+  crossings: RULES.crossing,
+  shifts: RULES.shift,
+  extensions: RULES.extension,
+  blocks: { one: 'block', many: 'blocks' },
+  hops: { one: 'hop', many: 'hops' },
+} as const;
+
+/** @example totalsText(fingering.totals) // '16 string crossings, 6 extensions, 1 block in all' */
+export function totalsText(totals: Readonly<Record<keyof typeof COUNTED, number>>): string {
+  const told = (Object.keys(COUNTED) as (keyof typeof COUNTED)[])
+    .filter((kind) => totals[kind] > 0)
+    .map((kind) => `${totals[kind]} ${totals[kind] === 1 ? COUNTED[kind].one : COUNTED[kind].many}`);
+  return told.length > 0 ? `${told.join(', ')} in all` : 'The hand stays, on one string';
 }
 
 const BELOW = '\u0323';

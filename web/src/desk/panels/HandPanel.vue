@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Strings and fingers: the hand on the fingerboard, why this finger, other ways, wishes, hard places. */
 import { computed, ref, watch } from 'vue';
+import { totalsText } from '@nokta/core/hand';
 import PanelTabs from '../PanelTabs.vue';
 import { useDesk } from '../store.ts';
 import CompareCard from '../hand/CompareCard.vue';
@@ -22,7 +23,10 @@ const TABS = [
 ] as const;
 const tab = ref<(typeof TABS)[number]['id']>('note');
 const CARDS = { note: NoteCard, phrase: PhraseCard, wishes: WishesCard, compare: CompareCard, hard: HardList } as const;
-const totals = computed(() => desk.arrangement?.fingering.totals);
+const totals = computed(() => {
+  const counts = desk.arrangement?.fingering.totals;
+  return counts && `${totalsText(counts)}.`;
+});
 const troubles = computed(() => {
   const fingering = desk.arrangement?.fingering;
   const locks = desk.record?.decisions.locks ?? {};
@@ -47,10 +51,7 @@ watch([() => desk.selected?.id, () => desk.arrangement], () => void hand.explain
       </button>
     </div>
     <div class="card"><component :is="CARDS[tab]" /></div>
-    <p v-if="totals" class="totals">
-      {{ totals.crossings }} string crossings, {{ totals.shifts }} shifts, {{ totals.extensions }} extensions,
-      {{ totals.blocks }} blocks, {{ totals.hops }} hops in all.
-    </p>
+    <p v-if="totals" class="totals">{{ totals }}</p>
   </div>
 </template>
 
