@@ -34,6 +34,8 @@ export interface FingerPlace {
   readonly finger: Finger;
   readonly semitones: Semitones;
   readonly sign: FingerSign;
+  /** Nobody plays so but for a note whose letter asks for it. */
+  readonly onlySpelled?: true;
 }
 
 /** One place of the hand and the way it is held. */
@@ -58,6 +60,9 @@ const place = (finger: Finger, semitones: Semitones, sign: FingerSign = 'home'):
   sign,
 });
 const harmonic = (finger: Finger): FingerPlace => place(finger, OCTAVE, 'harmonic');
+
+/** What the hand has most of its life around: ties go to the place that is nearest to it. */
+export const HOME_BASE: Semitones = 2;
 
 interface Place {
   readonly base: Semitones;
@@ -97,6 +102,8 @@ function upperFrames({ base, position, level }: Place): readonly Frame[] {
   const closed: FingerPlace[] = [
     ...(base > 1 ? [place(1, base - 1, 'low')] : []),
     place(1, base),
+    // Close by a low first finger: F and G flat on the E string.
+    ...(base === HOME_BASE ? [{ ...place(2, base, 'low'), onlySpelled: true as const }] : []),
     place(2, base + 1, 'low'),
     place(2, base + 2),
     place(3, base + 2, 'low'),
@@ -197,8 +204,6 @@ function bassFrames(school: BassSchool, { base, position, level }: Place): reado
   return [frame([...fingers.map((finger, offset) => place(finger, base + offset)), ...touch])];
 }
 
-/** What the hand has most of its life around: ties go to the place that is nearest to it. */
-export const HOME_BASE: Semitones = 2;
 const homeFirst = (frames: readonly Frame[]): readonly Frame[] =>
   [...frames].sort((a, b) => Math.abs(a.base - HOME_BASE) - Math.abs(b.base - HOME_BASE));
 

@@ -61,6 +61,8 @@ export const PRICES = {
   /** The first finger reaching back out of a higher position. */
   lowFirstHigh: 600,
   lowSecond: 50,
+  /** Close by a low first finger. */
+  deepSecond: 150,
   lowThird: 150,
   highThird: 150,
   lowFourth: 200,
@@ -75,7 +77,9 @@ export const PRICES = {
   /** Opening or closing it. */
   reach: 750,
   squeeze: 350,
-  spelling: 700,
+  spelling: 1000,
+  /** In first position a home finger is found whatever the note is called; it only reads otherwise. */
+  spellingHome: 250,
   /** Each stopped note, by the first finger's semitone: half position, first position, and on. */
   position: {
     violin: [0, 300, 0, 480, 450, 390, 550, 600, 680, 640, 760, 740, 820, 950],
@@ -201,7 +205,10 @@ function chargeStop(stop: Stop, frame: Frame, context: StepContext, alone: boole
   if (finger === 0) pay(charge, context, 'openTone', PRICES.openTone + (duration >= LONG ? PRICES.openToneLong : 0));
   if (sign === 'harmonic') return pay(charge, context, 'harmonic', PRICES.harmonic[instrument]);
   if (finger === 4) pay(charge, context, 'fourth', fourthPrice(frame, context, alone));
-  if (stop.misspelled) pay(charge, context, 'spelling', PRICES.spelling);
+  if (stop.misspelled) {
+    const atHome = frame.base <= 2 && sign === 'home';
+    pay(charge, context, 'spelling', atHome ? PRICES.spellingHome : PRICES.spelling);
+  }
   if (!upper) {
     // Beyond the neck an extended third finger is a stretch of its own.
     if (sign === 'extended' && frame.shape === 'closed') pay(charge, context, 'extension', PRICES.extendedFourthHigh);
@@ -210,17 +217,17 @@ function chargeStop(stop: Stop, frame: Frame, context: StepContext, alone: boole
   const first = frame.level <= 1;
   if (finger === 1 && sign === 'low') pay(charge, context, 'lowFirst', first ? PRICES.lowFirst : PRICES.lowFirstHigh);
   else if (sign === 'low' || sign === 'high') {
-    const home =
-      finger === 2
-        ? PRICES.lowSecond
-        : finger === 4
-          ? PRICES.lowFourth
-          : sign === 'low'
-            ? PRICES.lowThird
-            : PRICES.highThird;
+    const home = movedPrice(stop, frame);
     if (frame.shape !== 'contracted') pay(charge, context, 'moved', first ? home : Math.min(home, PRICES.movedHigh));
   }
   if (sign === 'extended') pay(charge, context, 'extension', extendedPrice(frame) * haste(context.available));
+}
+
+/** A low second, third or fourth finger, or a high third, in first position. */
+function movedPrice({ finger, sign, semitones }: Stop, { base }: Frame): number {
+  if (finger === 4) return PRICES.lowFourth;
+  if (finger === 3) return sign === 'low' ? PRICES.lowThird : PRICES.highThird;
+  return base === HOME_BASE && semitones === HOME_BASE ? PRICES.deepSecond : PRICES.lowSecond;
 }
 
 function fourthPrice({ level }: Frame, { instrument, duration }: StepContext, alone: boolean): number {

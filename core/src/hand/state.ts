@@ -56,24 +56,16 @@ function stopsFor(pitch: Pitch, open: readonly Pitch[], frame: Frame): readonly 
     if (semitones === 0) return [{ pitch, string, semitones, finger: 0, sign: 'home', misspelled: false }];
     return frame.places
       .filter((place) => place.semitones === semitones)
-      .map(({ finger, sign }) => ({
-        pitch,
-        string,
-        semitones,
-        finger,
-        sign,
-        misspelled: isMisspelled(openPitch, pitch, finger, sign, frame),
-      }));
+      .flatMap(({ finger, sign, onlySpelled }) => {
+        const misspelled = isMisspelled(openPitch, pitch, finger, sign, frame);
+        return misspelled && onlySpelled ? [] : [{ pitch, string, semitones, finger, sign, misspelled }];
+      });
   });
 }
 
-/**
- * Whether the note's letter asks for another finger here. In first position a home finger is what it is;
- * only one away from home can stand for either letter. Elsewhere letters tell lower from upper places.
- */
+/** Whether the note's letter asks for another finger here: D flat lies under the third finger, C sharp under the second. */
 function isMisspelled(open: Pitch, pitch: Pitch, finger: Finger, sign: FingerSign, frame: Frame): boolean {
   if (!frame.byLetter || sign === 'extended' || sign === 'harmonic' || (finger === 1 && sign === 'low')) return false;
-  if (frame.base <= 2 && sign === 'home') return false;
   return !firstFingerSteps(frame.base).includes(lettersAbove(open, pitch) - finger + 1);
 }
 
