@@ -80,11 +80,11 @@ export const PRICES = {
   spelling: 1000,
   /** In first position a home finger is found whatever the note is called; it only reads otherwise. */
   spellingHome: 250,
-  /** Each stopped note, by the first finger's semitone: half position, first position, and on. */
+  /** Each stopped note, by the first finger’s semitone: half position, first position, and on; dearer beyond the cello’s neck. */
   position: {
     violin: [0, 300, 0, 480, 450, 390, 550, 600, 680, 640, 760, 740, 820, 950],
     viola: [0, 330, 0, 520, 490, 410, 590, 640, 730, 690, 820, 800, 880, 1000],
-    cello: [0, 200, 0, 220, 220, 220, 240, 220, 400, 380, 450, 500, 500],
+    cello: [0, 200, 0, 220, 220, 220, 240, 220, 650, 630, 700, 750, 750],
     bass: [0, 100, 0, 180, 200, 220, 260, 250, 300, 320, 340],
   },
   /** Times so much where the phrase as a whole lies in first position; cello and bass have no such home. */
@@ -279,12 +279,15 @@ function chargeFrame(
   const free = !from.stops.some(({ finger }) => finger > 0) || !to.stops.some(({ finger }) => finger > 0);
   const distance = Math.abs(from.frame.base - to.frame.base);
   const ease = Math.min(free ? FREE_HAND : 1, context.rest > 0 ? OVER_REST : 1, context.phraseStart ? AT_JOIN : 1);
-  const kind =
-    (to.stops.some(isHarmonic) ? TO_HARMONIC : 1) *
-    (!free && distance >= LEAD && led(from) !== led(to) ? LED_BY_FIRST[context.instrument] : 1);
+  const kind = to.stops.some(isHarmonic) ? TO_HARMONIC : 1;
   if (distance > 0) {
     const { instrument } = context;
-    const way = PRICES.shift[instrument] + PRICES.shiftEach[instrument] * distance;
+    const priceOf = (way: Semitones) => PRICES.shift[instrument] + PRICES.shiftEach[instrument] * way;
+    const sure = !free && led(from) !== led(to);
+    // A smaller way is never dearer than a larger one.
+    const way = sure
+      ? Math.min(priceOf(distance), priceOf(Math.max(distance, LEAD)) * LED_BY_FIRST[instrument])
+      : priceOf(distance);
     pay(charge, context, 'shift', way * ease * kind * Math.max(factor, LEAST_SHIFT));
     if (context.slurred && !free && !context.glide) pay(charge, context, 'slurShift', PRICES.slurShift);
     if (crossed > 0 && !free) pay(charge, context, 'stringShift', PRICES.stringShift * ease);
