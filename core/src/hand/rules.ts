@@ -279,15 +279,12 @@ function chargeFrame(
   const free = !from.stops.some(({ finger }) => finger > 0) || !to.stops.some(({ finger }) => finger > 0);
   const distance = Math.abs(from.frame.base - to.frame.base);
   const ease = Math.min(free ? FREE_HAND : 1, context.rest > 0 ? OVER_REST : 1, context.phraseStart ? AT_JOIN : 1);
-  const kind = to.stops.some(isHarmonic) ? TO_HARMONIC : 1;
+  const kind =
+    (to.stops.some(isHarmonic) ? TO_HARMONIC : 1) *
+    (!free && distance >= LEAD && led(from) !== led(to) ? LED_BY_FIRST[context.instrument] : 1);
   if (distance > 0) {
     const { instrument } = context;
-    const priceOf = (way: Semitones) => PRICES.shift[instrument] + PRICES.shiftEach[instrument] * way;
-    const sure = !free && led(from) !== led(to);
-    // A smaller way is never dearer than a larger one.
-    const way = sure
-      ? Math.min(priceOf(distance), priceOf(Math.max(distance, LEAD)) * LED_BY_FIRST[instrument])
-      : priceOf(distance);
+    const way = PRICES.shift[instrument] + PRICES.shiftEach[instrument] * distance;
     pay(charge, context, 'shift', way * ease * kind * Math.max(factor, LEAST_SHIFT));
     if (context.slurred && !free && !context.glide) pay(charge, context, 'slurShift', PRICES.slurShift);
     if (crossed > 0 && !free) pay(charge, context, 'stringShift', PRICES.stringShift * ease);
