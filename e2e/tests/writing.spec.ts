@@ -91,6 +91,24 @@ test('copies and pastes bars, writes words and chords', async ({ page }) => {
   expect(abc).toContain('w:har-bour\n');
 });
 
+test('takes words that are typed at once, while the picture is still being made', async ({ page }) => {
+  await pasteTune(page, 'G4 A4 | B4 c4 |');
+  await page.evaluate(() => {
+    const post = Worker.prototype.postMessage;
+    Worker.prototype.postMessage = function (message: unknown, options: never) {
+      setTimeout(() => post.call(this, message, options), 1500);
+    };
+  });
+  await page.keyboard.press('e');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('w');
+  await page.keyboard.type('har-bour');
+  await page.keyboard.press('Enter');
+  const abc = await abcOf(page);
+  expect(abc).toContain('G4 A4 | B4 c4');
+  expect(abc).toContain('w:har-bour');
+});
+
 test('edits the same tune as ABC, both ways, and marks errors in place', async ({ page }) => {
   await pasteTune(page, 'G4 A4 | B8 |');
   await page.getByRole('tab', { name: 'ABC' }).click();

@@ -172,9 +172,10 @@ function fullness(index: number): string {
         />
       </svg>
       <p v-else class="wait">Engraving…</p>
+      <!-- Open at once, whether or not the line is engraved yet: what is typed next is its text. -->
       <TextLine
-        v-if="writer.entry && hasCaret(index) && drawn[index]?.picture"
-        :x="(drawn[index].picture!.heads[writer.at ?? '']?.x ?? 0) * SPACE"
+        v-if="writer.entry && hasCaret(index)"
+        :x="(drawn[index]?.picture?.heads[writer.at ?? '']?.x ?? 0) * SPACE"
       />
     </section>
   </div>
