@@ -1,6 +1,7 @@
 /**
- * Where the left hand has most to do at the working tempo: what makes it hard, and what would help, each
- * remedy tried out with the solver before it is offered.
+ * Where the left hand has most to do at the working tempo: what makes it hard, and what would help. Other
+ * fingers and shifts are tried out with the solver before they are offered; tempo and bow are reckoned from
+ * the fingering as it stands.
  */
 import type { Bpm, Seconds } from '../music/index.ts';
 import { stateOf, wayOf, waysOfShift, type Way } from './explore.ts';

@@ -206,7 +206,7 @@ function chargeStop(stop: Stop, frame: Frame, context: StepContext, alone: boole
   if (sign === 'harmonic') return pay(charge, context, 'harmonic', PRICES.harmonic[instrument]);
   if (finger === 4) pay(charge, context, 'fourth', fourthPrice(frame, context, alone));
   if (stop.misspelled) {
-    const atHome = frame.base <= 2 && sign === 'home';
+    const atHome = frame.base <= HOME_BASE && sign === 'home';
     pay(charge, context, 'spelling', atHome ? PRICES.spellingHome : PRICES.spelling);
   }
   if (!upper) {
