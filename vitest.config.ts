@@ -1,16 +1,29 @@
 import { defineConfig } from 'vitest/config';
 
+// A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
+const patient = { testTimeout: 60_000, hookTimeout: 60_000 };
+
 export default defineConfig({
   test: {
-    include: [
-      'core/src/**/*.test.ts',
-      'server/src/**/*.test.ts',
-      'cli/src/**/*.test.ts',
-      'engrave/src/**/*.test.ts',
-      'web/src/**/*.test.ts',
+    projects: [
+      {
+        // Computation only: nothing in it outlives a test, so files share their thread and what it has loaded.
+        test: {
+          name: 'computing',
+          include: ['core/src/**/*.test.ts', 'web/src/**/*.test.ts', 'cli/src/**/*.test.ts'],
+          pool: 'threads',
+          isolate: false,
+          ...patient,
+        },
+      },
+      {
+        test: {
+          name: 'serving',
+          include: ['server/src/**/*.test.ts', 'engrave/src/**/*.test.ts'],
+          globalSetup: ['server/src/test/setup.ts'],
+          ...patient,
+        },
+      },
     ],
-    // A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
   },
 });

@@ -34,7 +34,7 @@ export default defineConfig({
     },
   },
   webServer: {
-    command: 'node --import tsx server/src/main.ts --demo',
+    command: 'node server/dist/main.js --demo',
     cwd: '..',
     url: `http://127.0.0.1:${PORT}/api/health`,
     env: { PORT: String(PORT) },

@@ -1,8 +1,9 @@
 /** `npm run dev`: server with demo data and the application's development server, both watching. */
 import { spawn } from 'node:child_process';
-import { ROOT, install } from './steps.mjs';
+import { ROOT, buildServer, install } from './steps.mjs';
 
 install();
+buildServer();
 const start = (args) => spawn(process.execPath, args, { cwd: ROOT, stdio: 'inherit' });
 const children = [
   start(['--watch', '--import', 'tsx', 'server/src/main.ts', '--demo']),

@@ -46,21 +46,31 @@ function newest(folder) {
   return latest;
 }
 
-/** Builds the application if its sources are newer than what is built. */
-export function build() {
-  const built = join(ROOT, 'web', 'dist', 'index.html');
-  const sources = ['web', 'core', 'api', 'engrave'].map((folder) => newest(join(ROOT, folder)));
-  if (existsSync(built) && statSync(built).mtimeMs > Math.max(...sources)) return;
-  console.log('Building the application…');
-  need('Building', 'npm', ['run', '--silent', 'build']);
+/** Builds what is older than its sources, and says what it is doing. */
+function buildIfOld(what, workspace, built, folders) {
+  const file = join(ROOT, built);
+  if (existsSync(file) && statSync(file).mtimeMs > Math.max(...folders.map((folder) => newest(join(ROOT, folder)))))
+    return;
+  console.log(`Building ${what}…`);
+  need('Building', 'npm', ['run', '--silent', 'build', '--workspace', workspace]);
 }
+
+/** The server's program, and the data folders that a new library and the demo begin with. */
+export function buildServer() {
+  buildIfOld('the server and its demo data', 'server', SERVER, ['server', 'core', 'api', 'engrave']);
+}
+
+/** The application and the server. */
+export function build() {
+  buildIfOld('the application', 'web', join('web', 'dist', 'index.html'), ['web', 'core', 'api', 'engrave']);
+  buildServer();
+}
+
+const SERVER = join('server', 'dist', 'main.js');
 
 /** Runs the server in the foreground and passes signals on to it. */
 export function serve(args) {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server', 'src', 'main.ts'), ...args], {
-    cwd: ROOT,
-    stdio: 'inherit',
-  });
+  const child = spawn(process.execPath, [join(ROOT, SERVER), ...args], { cwd: ROOT, stdio: 'inherit' });
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
   child.on('exit', (code) => process.exit(code ?? 0));
 }

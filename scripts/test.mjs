@@ -24,6 +24,7 @@ const step = (name, command, args, env) => {
 
 step('types', 'npm', ['run', '--silent', 'typecheck']);
 step('lint', 'npm', ['run', '--silent', 'lint']);
+step('build', 'npm', ['run', '--silent', 'build']);
 step('unit tests', 'npm', [
   'run',
   '--silent',
@@ -33,7 +34,6 @@ step('unit tests', 'npm', [
   '--reporter=json',
   `--outputFile.json=${UNIT}`,
 ]);
-step('build', 'npm', ['run', '--silent', 'build']);
 step('end-to-end tests', 'npm', ['run', '--silent', 'e2e'], { CHROMIUM: chromium });
 
 const unit = read(UNIT, ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }));

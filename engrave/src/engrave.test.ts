@@ -1,8 +1,15 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { inflateSync } from 'node:zlib';
+import createVerovioModule from 'verovio/wasm';
+import { VerovioToolkit } from 'verovio/esm';
 import { describe, expect, it } from 'vitest';
-import { FIRST_DECISIONS, arrange, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, arrange, arrangementXml, type Decisions } from '@nokta/core/arrange';
 import { phrasesOf } from '@nokta/core/form';
 import { readAbc } from '@nokta/core/formats';
+import { takeApart } from '../build/engine.ts';
 import { engraveLine } from './index.ts';
 import { sheetPdf } from './pdf.ts';
 import { engraveSheet, phraseXml } from './sheet.ts';
@@ -57,6 +64,12 @@ describe('engraveLine', () => {
     expect((await engraveLine(phraseXml(arrangement, phrase), 'paper')).width).toBeLessThan(line.width);
   });
 
+  it('throws where a note has no place in the picture', async () => {
+    const { phrase, arrangement } = await firstLine('B4 c4 |');
+    const hidden = phraseXml(arrangement, phrase).replace('<note id="n2"', '<note id="n2" print-object="no"');
+    await expect(engraveLine(hidden, 'desk')).rejects.toThrow('no place for n2');
+  });
+
   it('throws on what is no music', async () => {
     await expect(engraveLine('<nothing/>', 'paper')).rejects.toThrow();
   });
@@ -108,4 +121,32 @@ describe('sheets', () => {
     const maps = streams(pdf).toLowerCase();
     for (const code of ['015e', '0141', '010e', '1e1f']) expect(maps).toContain(code);
   }, 30_000);
+});
+
+describe('the program taken out of the package', () => {
+  const MODULE = fileURLToPath(import.meta.resolve('verovio/wasm'));
+
+  it('draws what the package draws', async () => {
+    const { program, script } = takeApart(readFileSync(MODULE, 'utf8'), MODULE);
+    const place = mkdtempSync(join(tmpdir(), 'nokta-engine-'));
+    writeFileSync(join(place, 'engine.wasm'), program);
+    writeFileSync(
+      join(place, 'engine.mjs'),
+      `import { readFileSync } from 'node:fs';\n${script("readFileSync(new URL('./engine.wasm', import.meta.url))")}`,
+    );
+    const { default: create } = (await import(join(place, 'engine.mjs'))) as { default: () => Promise<object> };
+    const [taken, whole] = [await create(), await createVerovioModule()].map((module) => {
+      const toolkit = new VerovioToolkit(module);
+      toolkit.setOptions({ svgViewBox: true, xmlIdSeed: 1 });
+      toolkit.loadData(arrangementXml(arrangementOf('B2 {c}d2 [Bd]2 (3efg | B8 |')));
+      return toolkit.renderToSVG(1).replace(/id="[^"]*"|#[\w-]+/g, '');
+    });
+    expect(taken).toContain('class="note"');
+    expect(taken).toBe(whole);
+    rmSync(place, { recursive: true });
+  });
+
+  it('is missed loudly where another release is built in another way', () => {
+    expect(() => takeApart('export default 1;', 'verovio-module.mjs')).toThrow('not built as expected');
+  });
 });

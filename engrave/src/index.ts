@@ -80,13 +80,21 @@ export type Spacing = keyof typeof SPACING;
 /**
  * Engraves MusicXML as one line.
  *
- * @throws if the engraver cannot read the document: a bug in what wrote it
+ * @throws if the engraver cannot read the document, or leaves a note out of the picture: a bug in what wrote it
  */
 export async function engraveLine(musicXml: string, spacing: Spacing): Promise<EngravedLine> {
   const verovio = await loaded();
   verovio.setOptions(SPACING[spacing]);
   if (!verovio.loadData(musicXml)) throw new Error(`The engraver could not read the music: ${verovio.getLog()}`);
-  return readSvg(verovio.renderToSVG(1));
+  const line = readSvg(verovio.renderToSVG(1));
+  const lost = soundedIds(musicXml).filter((id) => !line.heads[id]);
+  if (lost.length > 0) throw new Error(`The engraver's picture has no place for ${lost.join(', ')}`);
+  return line;
+}
+
+/** Ids of everything in the document that has a pitch, and so must have a place in the picture. */
+function soundedIds(musicXml: string): readonly string[] {
+  return [...musicXml.matchAll(/<note id="([^"]+)"[^>]*>(?:(?!<\/note>)[^])*?<pitch>/g)].map(([, id]) => id!);
 }
 
 /** Takes the engraver's SVG apart; its structure is stable and has no text of ours but words and chords. */

@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { openStore } from './db/open.ts';
-import { loadDemo } from './demo/demo.ts';
+import { BUILT, copyTemplate } from './db/template.ts';
 import { openLibrary, purgeDeleted } from './library/tunes.ts';
 
 const HOST = process.env['HOST'] ?? '127.0.0.1';
@@ -24,6 +24,7 @@ async function dataDirectory(demo: boolean, port: number): Promise<string> {
   // The demo has a place of its own, made anew each time: it never touches the user's data.
   const place = join(tmpdir(), `nokta-demo-${port}`);
   await rm(place, { recursive: true, force: true });
+  if (BUILT) await copyTemplate('demo', place);
   return place;
 }
 
@@ -36,7 +37,10 @@ async function main(): Promise<void> {
   const store = await openStore(directory);
   if (!demo) await purgeDeleted(store.db);
   const library = await openLibrary(store.db, (problem) => log.error(problem));
-  if (demo) await loadDemo(library);
+  if (demo && !BUILT) {
+    const { loadDemo } = await import('./demo/demo.ts');
+    await loadDemo(library);
+  }
   library.forms.poke();
   const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
   const server = createApp({ library, log, web }).listen(port, HOST);
@@ -57,6 +61,7 @@ async function main(): Promise<void> {
     server.closeAllConnections();
     void library.forms
       .stop()
+      .then(() => library.drawing.stop())
       .then(() => store.close())
       .finally(() => process.exit(0));
   };

@@ -8,6 +8,7 @@ import { pg_trgm } from '@electric-sql/pglite/contrib/pg_trgm';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import * as schema from './schema.ts';
+import { copyTemplate } from './template.ts';
 
 export type Database = PgliteDatabase<typeof schema>;
 
@@ -21,19 +22,17 @@ const STAMP = 'migration.txt';
 /** Share of its letter triples that a word must have in common with one looked for; found by trying slips. */
 const WORD_LIKENESS = 0.45;
 
-/** @param directory where the data lives; null keeps it in memory, for tests */
-export async function openStore(directory: string | null): Promise<Store> {
-  if (directory) {
-    await mkdir(directory, { recursive: true });
-    await backUpBeforeMigrating(directory);
-  }
-  const extensions = { pg_trgm };
-  const client = await PGlite.create(directory ? { dataDir: join(directory, 'db'), extensions } : { extensions });
+/** @param directory where the data lives; a new one begins as a copy of what was made at build */
+export async function openStore(directory: string): Promise<Store> {
+  await mkdir(directory, { recursive: true });
+  if (!existsSync(join(directory, 'db'))) await copyTemplate('empty', directory);
+  await backUpBeforeMigrating(directory);
+  const client = await PGlite.create({ dataDir: join(directory, 'db'), extensions: { pg_trgm } });
   const db = drizzle(client, { schema, casing: 'snake_case' });
   await migrate(db, { migrationsFolder: MIGRATIONS });
   // Words that are spelled a little wrong are still found.
   await client.exec(`SET pg_trgm.word_similarity_threshold = ${WORD_LIKENESS}`);
-  if (directory) await writeStamp(directory);
+  await writeStamp(directory);
   return { db, close: () => client.close() };
 }
 

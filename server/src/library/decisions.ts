@@ -2,7 +2,8 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
 import type { ArrangementRecord } from '@nokta/api';
-import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import type { Decisions } from '@nokta/core/arrange';
+import type { Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions as history, tuneSteps, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
@@ -118,10 +119,16 @@ async function moveTo(
   return record(tx, moved!);
 }
 
-/** The arrangement worked out, for sheets and files. */
-export async function computeArrangement(db: Database, id: string): Promise<Arrangement> {
+/** What an arrangement is worked out from. */
+export interface Material {
+  readonly tuneId: string;
+  readonly tune: Tune;
+  readonly decisions: Decisions;
+}
+
+export async function materialOf(db: Database, id: string): Promise<Material> {
   const { tuneId, decisions } = await findArrangement(db, id);
   const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
   if (!row) throw notFound('tune');
-  return arrange(row.tune, decisions);
+  return { tuneId, tune: row.tune, decisions };
 }

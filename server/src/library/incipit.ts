@@ -4,7 +4,6 @@ import type { Incipit } from '@nokta/api';
 import { FIRST_DECISIONS, bestOctave, instrumentXml } from '@nokta/core/arrange';
 import { writeMusicXml } from '@nokta/core/formats';
 import { barLength, barNumbers, soundingNotes, transposeTune, type Tune } from '@nokta/core/music';
-import { engraveLine } from '@nokta/engrave';
 import { tunes } from '../db/schema.ts';
 import { notFound } from '../problems.ts';
 import type { Library } from './tunes.ts';
@@ -15,7 +14,7 @@ const known = new Map<string, Incipit>();
 const BARS = 2;
 
 /** @param from number of the sound that the place begins with; the beginning of the tune if left out */
-export async function incipitOf({ db }: Pick<Library, 'db'>, id: string, from?: number, length = 0): Promise<Incipit> {
+export async function incipitOf({ db, drawing }: Pick<Library, 'db' | 'drawing'>, id: string, from?: number, length = 0): Promise<Incipit> {
   const [row] = await db
     .select({ tune: tunes.tune, version: tunes.version })
     .from(tunes)
@@ -24,13 +23,13 @@ export async function incipitOf({ db }: Pick<Library, 'db'>, id: string, from?: 
   const name = [id, row.version, from ?? '', length].join(' ');
   const remembered = known.get(name);
   if (remembered) return remembered;
-  const made = await engraved(row.tune, from, length);
+  const made = await engraved(drawing, row.tune, from, length);
   if (known.size >= REMEMBERED) known.delete(known.keys().next().value!);
   known.set(name, made);
   return made;
 }
 
-async function engraved(tune: Tune, from: number | undefined, length: number): Promise<Incipit> {
+async function engraved(drawing: Library['drawing'], tune: Tune, from: number | undefined, length: number): Promise<Incipit> {
   const sounds = soundingNotes(tune);
   const start = from === undefined ? 0 : (sounds[from]?.barIndex ?? 0);
   const first = tune.bars[start]!;
@@ -46,7 +45,8 @@ async function engraved(tune: Tune, from: number | undefined, length: number): P
   const slurs = tune.slurs.filter((slur) => ids.has(slur.from) && ids.has(slur.to));
   const shift = bestOctave(tune, FIRST_DECISIONS);
   const part = transposeTune({ ...tune, tempo: null, bars: plain, slurs }, shift % 12 === 0 ? shift : 0);
-  const line = await engraveLine(writeMusicXml(part, { ...instrumentXml('violin'), partName: '' }), 'paper');
+  const xml = writeMusicXml(part, { ...instrumentXml('violin'), partName: '' });
+  const line = await drawing.draw((service) => service.line(xml));
   const found =
     from === undefined ? [] : sounds.slice(from, from + length).flatMap(({ chain }) => chain.map((note) => note.id));
   const { markup, viewBox, width, height } = line;

@@ -12,6 +12,7 @@ import { tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
 import { addArrangement, arrangementsOf, type Access } from './decisions.ts';
 import { factsOf, formFactsOf, type Facts } from './facts.ts';
+import { Drawing } from '../drawing/drawing.ts';
 import { edit, stepsOf } from './history.ts';
 import { Forms } from './forms.ts';
 import { loadMelodies, type Melodies } from './melodies.ts';
@@ -21,11 +22,12 @@ export interface Library {
   readonly db: Database;
   readonly melodies: Melodies;
   readonly forms: Forms;
+  readonly drawing: Drawing;
 }
 
 /** Everything that works on one store. */
 export async function openLibrary(db: Database, onProblem?: (problem: unknown) => void): Promise<Library> {
-  return { db, melodies: await loadMelodies(db), forms: new Forms(db, onProblem) };
+  return { db, melodies: await loadMelodies(db), forms: new Forms(db, onProblem), drawing: new Drawing() };
 }
 
 export interface NewTune {

@@ -1,16 +1,15 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router, type Response } from 'express';
 import { decideRequest, fileQuery, paperQuery, stepRequest } from '@nokta/api';
+import { arrange } from '@nokta/core/arrange';
 import { MEDIA_TYPE, endingOf, saveArrangement } from '@nokta/core/files';
-import { engraveSheet } from '@nokta/engrave/sheet';
-import { sheetPdf } from '@nokta/engrave/pdf';
 import { noktaContents } from '../library/backup.ts';
-import { computeArrangement, decide, findArrangement, walk } from '../library/decisions.ts';
+import { decide, findArrangement, materialOf, walk } from '../library/decisions.ts';
 import type { Library } from '../library/tunes.ts';
 import { notFound } from '../problems.ts';
 
 export function arrangementRoutes(library: Library): Router {
-  const { db } = library;
+  const { db, drawing } = library;
   const router = Router();
   router.get('/:id', async (request, response) => {
     response.json(await findArrangement(db, request.params.id));
@@ -27,24 +26,24 @@ export function arrangementRoutes(library: Library): Router {
   });
   router.get('/:id/sheet', async (request, response) => {
     const { paper } = paperQuery.parse(request.query);
-    response.json({ pages: await engraveSheet(await computeArrangement(db, request.params.id), paper) });
+    const { tune, decisions } = await materialOf(db, request.params.id);
+    response.json({ pages: await drawing.draw((service) => service.sheet(tune, decisions, paper)) });
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
     const { paper } = paperQuery.parse(request.query);
-    const arrangement = await computeArrangement(db, request.params.id);
-    const pdf = await sheetPdf(await engraveSheet(arrangement, paper), paper, arrangement.tune.title);
-    send(response, arrangement.tune.title, 'pdf', 'application/pdf', pdf);
+    const { tune, decisions } = await materialOf(db, request.params.id);
+    const pdf = await drawing.draw((service) => service.pdf(tune, decisions, paper));
+    send(response, tune.title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/:file', async (request, response) => {
     const ending = endingOf(request.params.file);
     if (!ending || request.params.file !== `tune.${ending}`) throw notFound('file');
     const { tab } = fileQuery.parse(request.query);
-    const arrangement = await computeArrangement(db, request.params.id);
-    const { tuneId } = await findArrangement(db, request.params.id);
+    const { tune, decisions, tuneId } = await materialOf(db, request.params.id);
     const contents = await noktaContents(library, tuneId);
     if (!contents) throw notFound('tune');
-    const content = saveArrangement(arrangement, ending, contents, { tab });
-    send(response, arrangement.tune.title, ending, MEDIA_TYPE[ending], content);
+    const content = saveArrangement(arrange(tune, decisions), ending, contents, { tab });
+    send(response, tune.title, ending, MEDIA_TYPE[ending], content);
   });
   return router;
 }

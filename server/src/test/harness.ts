@@ -1,5 +1,8 @@
-/** A real server on a real PGlite, in memory, on a free port. */
+/** A real server on a real PGlite, in a folder of its own, on a free port. */
+import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { pino } from 'pino';
 import { readAbc } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
@@ -27,7 +30,8 @@ export interface Harness {
 }
 
 export async function startHarness(): Promise<Harness> {
-  const store = await openStore(null);
+  const directory = await mkdtemp(join(tmpdir(), 'nokta-test-'));
+  const store = await openStore(directory);
   const library = await openLibrary(store.db);
   const server = createApp({ library, log: pino({ level: 'silent' }), web: null }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
@@ -49,7 +53,9 @@ export async function startHarness(): Promise<Harness> {
       server.closeAllConnections();
       server.close();
       await library.forms.stop();
+      await library.drawing.stop();
       await store.close();
+      await rm(directory, { recursive: true, force: true });
     },
   };
 }

@@ -10,7 +10,7 @@ import type { ArrangementRecord, TuneList, TuneRecord, TuneState } from '@nokta/
 import { changeBetween, deleteBars } from '@nokta/core/edit';
 import { tuneFrom } from './harness.ts';
 
-const MAIN = fileURLToPath(new URL('../main.ts', import.meta.url));
+const MAIN = fileURLToPath(new URL('../../dist/main.js', import.meta.url));
 const running: ChildProcess[] = [];
 afterEach(() => running.splice(0).forEach((child) => child.kill('SIGKILL')));
 
@@ -24,7 +24,7 @@ async function freePort(): Promise<number> {
 
 /** Starts the program as a user does and waits until it says that it is ready. */
 async function start(directory: string, port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', MAIN], {
+  const child = spawn(process.execPath, [MAIN], {
     env: { ...process.env, NOKTA_DATA: directory, PORT: String(port) },
   });
   running.push(child);

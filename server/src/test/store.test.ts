@@ -22,7 +22,7 @@ import { tuneFrom } from './harness.ts';
 
 const TUNE = fresh(tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n'));
 
-async function open(place: string | null): Promise<Library & { close(): Promise<void> }> {
+async function open(place: string): Promise<Library & { close(): Promise<void> }> {
   const { db, close } = await openStore(place);
   const library = await openLibrary(db);
   return { ...library, close: () => library.forms.stop().then(close) };
@@ -62,7 +62,7 @@ describe('the store on disk', () => {
   }, 60_000);
 
   it('brings deleted tunes back until they are cleared away', async () => {
-    const library = await open(null);
+    const library = await open(directory);
     const [kept, gone] = [await addTune(library, TUNE), await addTune(library, TUNE)];
     await deleteTune(library, kept);
     await bringBack(library, kept);
@@ -74,7 +74,7 @@ describe('the store on disk', () => {
   }, 60_000);
 
   it('works out again what an older program had not', async () => {
-    const library = await open(null);
+    const library = await open(directory);
     const id = await addTune(library, TUNE);
     await library.db.update(tunes).set({ facts: 0, title: 'Brass Hinges', melody: '', search: '' });
     const melodies = await loadMelodies(library.db);
@@ -84,7 +84,7 @@ describe('the store on disk', () => {
   }, 60_000);
 
   it('works out the form of many in the background, and again when a tune is changed meanwhile', async () => {
-    const library = await open(null);
+    const library = await open(directory);
     const dialogue = tuneFrom(
       'X:1\nT:At the Hatch\nM:2/4\nL:1/8\nK:D\n|: D2FA | B2A2 | G2FE | F2E2 | D2FA | B2A2 | GFEC | D4 :|\n',
     );

@@ -1,0 +1,50 @@
+/**
+ * Builds the server: its program and the drawing thread's, bundled so that starting reads few files, and the
+ * data folders that a new library and the demo begin with.
+ */
+import { cp, rm } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
+import { build } from 'vite';
+import { engineBinary } from '../engrave/build/engine.ts';
+import { openStore } from './src/db/open.ts';
+import { loadDemo } from './src/demo/demo.ts';
+import { openLibrary } from './src/library/tunes.ts';
+
+const HERE = fileURLToPath(new URL('.', import.meta.url));
+const DIST = join(HERE, 'dist');
+
+await build({
+  configFile: false,
+  root: HERE,
+  logLevel: 'warn',
+  plugins: [engineBinary('server')],
+  ssr: { noExternal: true },
+  build: {
+    ssr: true,
+    ssrEmitAssets: true,
+    target: 'node20',
+    outDir: DIST,
+    emptyOutDir: true,
+    rollupOptions: {
+      input: { main: join(HERE, 'src/main.ts'), drawing: join(HERE, 'src/drawing/worker.ts') },
+      // Packages that read files of their own stay where they are installed.
+      external: [/^@electric-sql\//, 'pdfmake'],
+      output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js', assetFileNames: '[name][extname]' },
+    },
+  },
+});
+await cp(join(HERE, 'src/db/migrations'), join(DIST, 'migrations'), { recursive: true });
+
+/** The empty one is made anew; the demo begins as a copy of it. */
+async function template(name: 'empty' | 'demo'): Promise<void> {
+  const place = join(DIST, 'templates', name);
+  const store = await openStore(place);
+  const library = await openLibrary(store.db);
+  if (name === 'demo') await loadDemo(library);
+  await library.forms.stop();
+  await store.close();
+}
+await rm(join(DIST, 'templates'), { recursive: true, force: true });
+await template('empty');
+await template('demo');

@@ -1,0 +1,24 @@
+/** Works arrangements out and draws them, in a thread of its own: engraver and PDF writer are large and slow to load. */
+import { parentPort } from 'node:worker_threads';
+import { expose } from 'comlink';
+import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
+import { arrange, type Decisions } from '@nokta/core/arrange';
+import type { Tune } from '@nokta/core/music';
+import type { Paper } from '@nokta/core/sheet';
+import { engraveLine, type EngravedLine } from '@nokta/engrave';
+import { engraveSheet } from '@nokta/engrave/sheet';
+
+const service = {
+  /** A few bars on one line. */
+  line: (musicXml: string): Promise<EngravedLine> => engraveLine(musicXml, 'paper'),
+  sheet: (tune: Tune, decisions: Decisions, paper: Paper): Promise<readonly string[]> =>
+    engraveSheet(arrange(tune, decisions), paper),
+  async pdf(tune: Tune, decisions: Decisions, paper: Paper): Promise<Uint8Array> {
+    const pages = await engraveSheet(arrange(tune, decisions), paper);
+    const { sheetPdf } = await import('@nokta/engrave/pdf');
+    return sheetPdf(pages, paper, tune.title);
+  },
+};
+
+export type DrawingService = typeof service;
+expose(service, nodeEndpoint(parentPort!));
