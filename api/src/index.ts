@@ -1,20 +1,13 @@
 /** Requests and responses: the one place where both sides of the API meet. */
 import { z } from 'zod';
-import type { Decisions } from '@nokta/core/arrange';
+import { decisionsSchema, type Decisions } from '@nokta/core/arrange';
 import type { TuneChange } from '@nokta/core/edit';
-import {
-  companions,
-  decisionsSchema,
-  namedHandSchema,
-  tagSchema,
-  tuneSchema,
-  type NamedVersion,
-} from '@nokta/core/files';
+import { companions, namedHandSchema, tagSchema, tuneSchema, type NamedVersion } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
 import { MOST_STEPS } from '@nokta/core/search';
-import { PAPERS } from '@nokta/core/sheet';
+import { LANE_IDS, PAPERS, USUAL_LANES } from '@nokta/core/sheet';
 
 const version = z.number().int().min(1);
 const label = z.string().min(1).max(200);
@@ -46,6 +39,13 @@ export const decideRequest = z.object({ version, decisions: decisionsSchema, lab
 export const handRequest = namedHandSchema;
 export const stepRequest = z.object({ version });
 export const paperQuery = z.object({ paper: z.enum(PAPERS).default('a4') });
+/** Which lanes a sheet has, in any order. */
+const lanes = z
+  .string()
+  .default(USUAL_LANES.join(','))
+  .transform((text) => text.split(','))
+  .pipe(z.array(z.enum(LANE_IDS)));
+export const sheetQuery = paperQuery.extend({ lanes });
 export const fileQuery = z.object({ tab: z.stringbool().default(false) });
 
 /** A tune of a backup, put back under its own id. */

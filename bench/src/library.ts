@@ -1,7 +1,3 @@
-/** A library of ten thousand made-up tunes: what bringing them in costs, and what finding costs then. */
-import { mkdtemp } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

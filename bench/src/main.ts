@@ -5,11 +5,11 @@
 import { spawn } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { FIRST_DECISIONS, arrange } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, arrange, decided } from '@nokta/core/arrange';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
 import { Hand, fingerTune, lockOf, secondBest, waysWith } from '@nokta/core/hand';
 import { transposeTune } from '@nokta/core/music';
-import { INSTRUMENTS, standardTuning, type InstrumentId } from '@nokta/core/instrument';
+import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '@nokta/core/instrument';
 import { openFile } from '@nokta/core/files';
 import { engraveLine } from '@nokta/engrave';
 import { phraseXml } from '@nokta/engrave/sheet';
@@ -98,6 +98,7 @@ async function measure(name: string, runs: number, work: () => unknown): Promise
   });
 }
 
+const VIOLIN = INSTRUMENT.violin;
 const TRANSPOSE: Readonly<Record<InstrumentId, number>> = { violin: 0, viola: -7, cello: -24, bass: -24 };
 const HAND_SIZES = [32, 64, 320] as const;
 for (const instrument of INSTRUMENTS) {
@@ -106,7 +107,13 @@ for (const instrument of INSTRUMENTS) {
       if (bars === 64 && instrument !== 'violin') continue;
       const tune = transposeTune(wandering(bars), TRANSPOSE[instrument]);
       const form = analyseForm(tune);
-      const setup = { instrument, tuning: standardTuning(instrument), limits: { maxPosition }, locks: {}, tempo: 120 };
+      const setup = {
+        instrument: INSTRUMENT[instrument],
+        tuning: standardTuning(INSTRUMENT[instrument]),
+        limits: { maxPosition },
+        locks: {},
+        tempo: 120,
+      };
       const reachTo = maxPosition === 'VIII' ? 'all positions' : `up to ${maxPosition}`;
       await measure(`fingers, ${instrument}, ${reachTo}, ${bars} bars, all alternatives`, 15, () =>
         fingerTune(tune, form, setup),
@@ -118,7 +125,7 @@ for (const instrument of INSTRUMENTS) {
   const tune = reel(32);
   const form = analyseForm(tune);
   const chords = withDoubleStops(tune);
-  const setup = { instrument: 'violin', tuning: standardTuning('violin'), limits: {}, locks: {}, tempo: 120 } as const;
+  const setup = { instrument: VIOLIN, tuning: standardTuning(VIOLIN), limits: {}, locks: {}, tempo: 120 };
   await measure('fingers, violin, 32 bars that come back', 15, () => fingerTune(tune, form, setup));
   await measure('fingers, violin, 32 bars, every other note a double stop', 15, () =>
     fingerTune(chords, analyseForm(chords), setup),
@@ -145,7 +152,7 @@ for (const bars of [32, 64, 320, 1000]) {
   await measure(`form, ${bars} bars all new`, bars > 500 ? 5 : 15, () => analyseForm(other));
 }
 for (const instrument of INSTRUMENTS) {
-  const decisions = { ...FIRST_DECISIONS, instrument, transpose: TRANSPOSE[instrument] };
+  const decisions = decided(FIRST_DECISIONS, { key: { instrument, transpose: TRANSPOSE[instrument] } });
   await measure(`whole arrangement, ${instrument}, 32 bars`, 15, () => arrange(reel(32), decisions));
 }
 const arrangement = arrange(reel(32), FIRST_DECISIONS);

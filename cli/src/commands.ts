@@ -1,14 +1,15 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
-import { arrange, placesOf, work, type Arrangement } from '@nokta/core/arrange';
+import { arrange, decided, placesOf, type Arrangement } from '@nokta/core/arrange';
 import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
 import { analyseForm } from '@nokta/core/form';
 import { takeBrought } from '@nokta/core/hand';
 import type { Problem } from '@nokta/core/formats';
-import { parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
+import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { PAPER_SIZE } from '@nokta/core/sheet';
 import { isNote, keyName, type Tune } from '@nokta/core/music';
+import { cautionText, problemText } from '@nokta/core/words';
 import { readTune } from './input.ts';
 import { fingeringJson, fingeringText, formJson, formLines } from './json.ts';
 import { UsageError, type CliOptions } from './options.ts';
@@ -66,25 +67,25 @@ export const form: Command = async (options) => {
 
 export const finger: Command = async (options) => {
   const { tune, arrangements } = await readTune(options);
-  const { instrument } = options.decisions;
-  const decided = options.asDecided && arrangements.find((one) => one.instrument === instrument);
-  if (options.asDecided && !decided) throw new UsageError(`The file decides nothing for the ${instrument}.`);
-  const first = work(tune, decided || options.decisions);
+  const { instrument } = options.decisions.key;
+  const own = options.asDecided && arrangements.find(({ key }) => key.instrument === instrument);
+  if (options.asDecided && !own) throw new UsageError(`The file decides nothing for the ${instrument}.`);
+  const first = arrange(tune, own || options.decisions);
   const kept = options.keepFingers ? takeBrought(first.hand) : null;
   if (kept && kept.left > 0)
     console.error(`${options.file}: ${kept.left} of the file’s fingers cannot be played so on the ${instrument}.`);
-  const { arrangement, hand } = kept ? work(tune, { ...first.arrangement.decisions, locks: kept.locks }) : first;
+  const arrangement = kept ? arrange(tune, decided(first.decisions, { hand: { locks: kept.locks } })) : first;
   for (const line of problemLines(arrangement)) console.error(`${options.file}: ${line}`);
-  return options.json ? json(fingeringJson(arrangement, hand)) : fingeringText(arrangement);
+  return options.json ? json(fingeringJson(arrangement)) : fingeringText(arrangement);
 };
 
 /** Notes with the same trouble are told together. */
-function problemLines({ tune, fingering }: Arrangement): readonly string[] {
+function problemLines({ tune, fingering, instrument, tuning }: Arrangement): readonly string[] {
   const places = placesOf(tune);
   const bars = new Map<string, number[]>();
-  for (const { noteId, message } of fingering.problems) {
-    const bar = places.get(noteId.replace(/g\d+$/, ''))?.bar ?? 0;
-    bars.set(message, [...(bars.get(message) ?? []), bar]);
+  for (const problem of fingering.problems) {
+    const message = problemText(problem, instrument, tuning);
+    bars.set(message, [...(bars.get(message) ?? []), places.get(problem.noteId)?.bar ?? 0]);
   }
   return [...bars].map(
     ([message, list]) =>
@@ -115,11 +116,13 @@ function report(options: CliOptions, out: string, pages: number): string {
 }
 
 export const tension: Command = (options) => {
-  const { instrument, tuning: id } = options.decisions;
+  const { tuning: id } = options.decisions.key;
+  const instrument = INSTRUMENT[options.decisions.key.instrument];
   const tuning = parseTuning(instrument, id);
   if ('error' in tuning) throw new UsageError(tuning.error);
   const found = tensionReport(instrument, tuning.pitches);
-  if (options.json) return Promise.resolve(json(found));
+  const caution = cautionText(found.level);
+  if (options.json) return Promise.resolve(json({ ...found, caution }));
   const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} %`;
   const lines = found.strings.map(
     ({ name, from, to, beforeN, afterN, change }) =>
@@ -131,7 +134,7 @@ export const tension: Command = (options) => {
       `${tuningText(tuning.pitches)}`,
       ...lines,
       `  total  ${total.beforeN} → ${total.afterN} N  ${percent(total.change)}`,
-      ...(found.caution ? [found.caution] : []),
+      ...(caution ? [caution] : []),
       ...(found.lowerTuning ? [`The same, tuned down instead: ${found.lowerTuning.join(' ')}`] : []),
     ].join('\n'),
   );

@@ -2,18 +2,19 @@
 import type { Arrangement } from '@nokta/core/arrange';
 import { placesOf } from '@nokta/core/arrange';
 import { formSummary, phrasesOf, type Form, type Phrase, type Relation } from '@nokta/core/form';
-import {
-  hardPlaces,
-  quarters,
-  secondBest,
-  symbol,
-  type FingeredNote,
-  type Hand,
-  type Stop,
-  type Way,
-} from '@nokta/core/hand';
-import { INSTRUMENT } from '@nokta/core/instrument';
+import { hardPlaces, quarters, secondBest, type FingeredNote, type Stop, type Way } from '@nokta/core/hand';
 import { keyName, midi, pitchName, type Tune } from '@nokta/core/music';
+import {
+  causeTexts,
+  glideText,
+  helpText,
+  landingText,
+  problemText,
+  reasonTexts,
+  stopsText,
+  symbol,
+  whyTexts,
+} from '@nokta/core/words';
 
 export function formJson(tune: Tune, form: Form) {
   const phrase = ({ id, label, start, end, bars, closing, relation, ...more }: Phrase) => ({
@@ -74,9 +75,9 @@ function relationText({ kind, of, differs }: Relation, labelOf: (id: string | nu
   return `${kind.replaceAll('-', ' ')}: ${labelOf(of)}${differs ? ` (${differs})` : ''}`;
 }
 
-export function fingeringJson({ tune, fingering, tuning, decisions }: Arrangement, hand: Hand) {
+export function fingeringJson({ tune, fingering, instrument, tuning, decisions, hand }: Arrangement) {
   const places = placesOf(tune);
-  const { strings } = INSTRUMENT[fingering.instrument];
+  const { strings } = instrument;
   const stopJson = (stop: Stop, { position }: Pick<FingeredNote, 'position'>) => ({
     pitch: pitchName(stop.pitch),
     midi: midi(stop.pitch),
@@ -84,65 +85,72 @@ export function fingeringJson({ tune, fingering, tuning, decisions }: Arrangemen
     stringPitch: pitchName(tuning.pitches[stop.string]!),
     finger: stop.finger,
     sign: stop.sign,
-    symbol: symbol(stop, fingering.instrument),
+    symbol: symbol(stop, instrument),
     position,
   });
-  const wayJson = ({ extra, reasons, changed }: Way) => ({
+  const wayJson = ({ extra, differences, changed }: Way) => ({
     extra,
-    reasons,
-    changed: changed.map(({ id, text, stops }) => ({
+    reasons: reasonTexts(differences),
+    changed: changed.map(({ id, stops }) => ({
       id,
-      text,
+      text: stopsText({ stops }, instrument),
       stops: stops.map(({ string, finger }) => ({ string: strings[string]!.name, finger })),
     })),
   });
   const second = secondBest(hand);
   return {
-    instrument: fingering.instrument,
+    instrument: instrument.id,
     tuning: tuning.pitches.map(pitchName),
-    preset: decisions.wishes?.preset ?? 'all-round',
+    preset: decisions.hand.wishes.preset,
     notes: fingering.notes
       .map((note) => hand.explained(note.id) ?? note)
       .map((note) => ({
         id: note.id,
-        ...(places.get(note.id) ?? places.get(note.id.replace(/g\d+$/, ''))),
+        ...places.get(note.id),
         onset: quarters(note.onset),
         duration: quarters(note.duration),
         grace: note.grace,
         pitches: note.pitches.map(pitchName),
         stops: note.stops.map((stop) => stopJson(stop, note)),
-        shift: note.shift,
+        shift: note.shift && { ...note.shift, landing: landingText(note.shift.landing, instrument) },
         extension: note.extension,
         block: note.block,
         hold: note.hold,
         hop: note.hop,
-        slide: note.glide?.text ?? null,
+        slide: note.glide && glideText(note.glide),
         locked: note.locked,
         unlikeSamePhrase: note.unusual,
-        why: note.why,
-        alternatives: note.alternatives.map(({ stops, extra, reasons, text, position }) => ({
+        why: whyTexts(note.why),
+        alternatives: note.alternatives.map(({ stops, extra, differences, position }) => ({
           stops: stops.map((stop) => stopJson(stop, { position })),
-          text,
+          text: stopsText({ stops }, instrument),
           extra,
-          reasons,
+          reasons: reasonTexts(differences),
         })),
       })),
     totals: fingering.totals,
     secondBest: second && wayJson(second),
-    hard: hardPlaces(hand).map(({ notes, cost, causes, helps }) => ({
-      notes,
-      bar: places.get(notes[0]!.replace(/g\d+$/, ''))?.bar,
-      cost,
-      causes,
-      helps: helps.map(({ kind, text, way }) => ({ kind, text, ...(way && { way: wayJson(way) }) })),
+    hard: hardPlaces(hand).map((place) => ({
+      notes: place.notes,
+      bar: places.get(place.notes[0]!)?.bar,
+      cost: place.cost,
+      causes: causeTexts(place),
+      helps: place.helps.map((help) => ({
+        kind: help.kind === 'no-shift' ? ('other-fingers' as const) : help.kind,
+        text: helpText(help),
+        ...('way' in help && { way: wayJson(help.way) }),
+      })),
     })),
-    problems: fingering.problems,
+    problems: fingering.problems.map((problem) => ({
+      noteId: problem.noteId,
+      message: problemText(problem, instrument, tuning),
+    })),
   };
 }
 
 /** One line for each phrase: what a teacher would read out. */
-export function fingeringText({ form, fingering, bowing }: Arrangement): string {
-  const { strings } = INSTRUMENT[fingering.instrument];
+export function fingeringText({ form, fingering, bowing, instrument }: Arrangement): string {
+  const { strings } = instrument;
   return phrasesOf(form)
     .map((phrase) => {
       const inPhrase = new Set(phrase.notes);
@@ -151,7 +159,7 @@ export function fingeringText({ form, fingering, bowing }: Arrangement): string 
         .filter(({ id }) => inPhrase.has(id))
         .map(({ stops }) => {
           if (stops.length === 0) return '?';
-          const shown = stops.map((stop) => symbol(stop, fingering.instrument)).join('+');
+          const shown = stops.map((stop) => symbol(stop, instrument)).join('+');
           const string = stops.at(-1)!.string;
           const prefix = string === last ? '' : `${strings[string]!.name}:`;
           last = string;

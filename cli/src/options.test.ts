@@ -8,7 +8,12 @@ describe('readOptions', () => {
       json: false,
       tune: 1,
       paper: 'a4',
-      decisions: { instrument: 'violin', tuning: 'standard', transpose: 0, version: 'tune', tempo: null, locks: {} },
+      decisions: {
+        key: { instrument: 'violin', tuning: 'standard', transpose: 0 },
+        version: { grade: 'tune' },
+        pace: { tempo: null },
+        hand: { locks: {} },
+      },
     });
   });
 
@@ -27,19 +32,19 @@ describe('readOptions', () => {
       '88',
     ]);
     expect(decisions).toMatchObject({
-      instrument: 'bass',
-      tempo: 88,
-      limits: { bassSchool: 'four', maxPosition: 'I' },
+      key: { instrument: 'bass' },
+      pace: { tempo: 88 },
+      hand: { limits: { bassSchool: 'four', maxPosition: 'I' } },
     });
-    expect(readOptions(['x.abc', '--no-fourth']).decisions.limits.noFourth).toBe(true);
+    expect(readOptions(['x.abc', '--no-fourth']).decisions.hand.limits.noFourth).toBe(true);
   });
 
   it('takes negative numbers and tunings by name or by pitch', () => {
-    expect(readOptions(['x.abc', '--transpose', '-5']).decisions.transpose).toBe(-5);
-    expect(readOptions(['x.abc', '--transpose=-12']).decisions.transpose).toBe(-12);
-    expect(readOptions(['--tuning', 'low-pair-up']).decisions.tuning).toBe('low-pair-up');
-    expect(readOptions(['--tuning', 'A3,E4,A4,E5']).decisions.tuning).toBe('A3,E4,A4,E5');
-    expect(readOptions(['--instrument', 'cello', '--tuning', 'top-down']).decisions.tuning).toBe('top-down');
+    expect(readOptions(['x.abc', '--transpose', '-5']).decisions.key.transpose).toBe(-5);
+    expect(readOptions(['x.abc', '--transpose=-12']).decisions.key.transpose).toBe(-12);
+    expect(readOptions(['--tuning', 'low-pair-up']).decisions.key.tuning).toBe('low-pair-up');
+    expect(readOptions(['--tuning', 'A3,E4,A4,E5']).decisions.key.tuning).toBe('A3,E4,A4,E5');
+    expect(readOptions(['--instrument', 'cello', '--tuning', 'top-down']).decisions.key.tuning).toBe('top-down');
   });
 
   it.each([

@@ -1,7 +1,7 @@
 /** Options that most commands share, read and checked once. */
 import { parseArgs } from 'node:util';
-import { FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
-import { INSTRUMENTS, isInstrument, parseTuning } from '@nokta/core/instrument';
+import { FIRST_DECISIONS, decided, type Decisions } from '@nokta/core/arrange';
+import { INSTRUMENT, INSTRUMENTS, MOST_TRANSPOSED, isInstrument, parseTuning } from '@nokta/core/instrument';
 import { POSITIONS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
 import { PAPERS, type Paper } from '@nokta/core/sheet';
 
@@ -51,16 +51,13 @@ const SPEC = {
   'as-decided': { type: 'boolean', default: false },
 } as const;
 
-/** Furthest that a tune is transposed: four octaves. */
-const MAX_TRANSPOSE = 48;
-
 /** @throws UsageError with what is wrong and what is possible */
 export function readOptions(args: readonly string[]): CliOptions {
   const { values, positionals } = parse(args);
   const { instrument } = values;
   if (!isInstrument(instrument))
     throw new UsageError(`--instrument ${instrument} is not known. Use one of ${INSTRUMENTS.join(', ')}.`);
-  const tuning = parseTuning(instrument, values.tuning);
+  const tuning = parseTuning(INSTRUMENT[instrument], values.tuning);
   if ('error' in tuning) throw new UsageError(`--tuning: ${tuning.error}`);
   const maxPosition = values['max-position'];
   if (maxPosition !== undefined && !isPosition(maxPosition))
@@ -87,23 +84,26 @@ export function readOptions(args: readonly string[]): CliOptions {
     tab: values.tab,
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],
-    decisions: {
-      ...FIRST_DECISIONS,
-      instrument,
-      tuning: tuning.id,
-      transpose: wholeNumber('--transpose', values.transpose, -MAX_TRANSPOSE, MAX_TRANSPOSE),
-      tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400),
-      version: values.bare ? 'bare' : 'tune',
-      limits: {
-        ...(values['no-fourth'] && { noFourth: true }),
-        ...(values['no-extension'] && { noExtension: true }),
-        ...(values['no-double-stops'] && { noDoubleStops: true }),
-        ...(maxPosition && { maxPosition }),
-        ...(cello && { celloSchool: cello }),
-        bassSchool: school,
+    decisions: decided(FIRST_DECISIONS, {
+      key: {
+        instrument,
+        tuning: tuning.id,
+        transpose: wholeNumber('--transpose', values.transpose, -MOST_TRANSPOSED, MOST_TRANSPOSED),
       },
-      ...(preset !== 'all-round' && { wishes: { preset } }),
-    },
+      version: { grade: values.bare ? 'bare' : 'tune' },
+      pace: { tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400) },
+      hand: {
+        wishes: { preset },
+        limits: {
+          ...(values['no-fourth'] && { noFourth: true }),
+          ...(values['no-extension'] && { noExtension: true }),
+          ...(values['no-double-stops'] && { noDoubleStops: true }),
+          ...(maxPosition && { maxPosition }),
+          ...(cello && { celloSchool: cello }),
+          bassSchool: school,
+        },
+      },
+    }),
   };
 }
 

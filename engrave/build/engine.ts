@@ -31,9 +31,7 @@ export function takeApart(code: string, name: string): TakenApart {
     program: bytesOf(literal),
     // Functions, since the text has dollar signs of its own.
     script: (source, instantiate = INSTANTIATE) =>
-      code
-        .replace(EMBEDDED, () => `findWasmBinary(){return ${source}}`)
-        .replace(INSTANTIATE, () => instantiate),
+      code.replace(EMBEDDED, () => `findWasmBinary(){return ${source}}`).replace(INSTANTIATE, () => instantiate),
   };
 }
 

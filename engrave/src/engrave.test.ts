@@ -6,7 +6,7 @@ import { inflateSync } from 'node:zlib';
 import createVerovioModule from 'verovio/wasm';
 import { VerovioToolkit } from 'verovio/esm';
 import { describe, expect, it } from 'vitest';
-import { FIRST_DECISIONS, arrange, arrangementXml, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, arrange, arrangementXml, decided, type Decisions } from '@nokta/core/arrange';
 import { phrasesOf } from '@nokta/core/form';
 import { readAbc } from '@nokta/core/formats';
 import { takeApart } from '../build/engine.ts';
@@ -14,13 +14,13 @@ import { engraveLine } from './index.ts';
 import { sheetPdf } from './pdf.ts';
 import { engraveSheet, phraseXml } from './sheet.ts';
 
-function arrangementOf(music: string, change: Partial<Decisions> = {}, title = 'Trial') {
+function arrangementOf(music: string, change: Partial<Decisions['key']> = {}, title = 'Trial') {
   const read = readAbc(`X:1\nT:${title}\nM:4/4\nL:1/8\nK:Bb\n${music}\n`);
   if (!read.ok) throw new Error('unreadable');
-  return arrange(read.value.tune, { ...FIRST_DECISIONS, ...change });
+  return arrange(read.value.tune, decided(FIRST_DECISIONS, { key: change }));
 }
 
-async function firstLine(music: string, change: Partial<Decisions> = {}) {
+async function firstLine(music: string, change: Partial<Decisions['key']> = {}) {
   const arrangement = arrangementOf(music, change);
   const [phrase] = phrasesOf(arrangement.form);
   return { line: await engraveLine(phraseXml(arrangement, phrase!), 'desk'), phrase: phrase!, arrangement };

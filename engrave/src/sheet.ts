@@ -3,14 +3,14 @@ import { instrumentXml, type Arrangement } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import { writeMusicXml } from '@nokta/core/formats';
 import { sliceTune } from '@nokta/core/music';
-import { sheetPages, type EngravedPhrase, type Paper } from '@nokta/core/sheet';
+import { USUAL_LANES, sheetPages, type EngravedPhrase, type LaneId, type Paper } from '@nokta/core/sheet';
 import { engraveLine, type Spacing } from './index.ts';
 
 /** The MusicXML of one phrase, as the strip shows it: bows and fingers stand in their own lanes. */
-export function phraseXml(arrangement: Pick<Arrangement, 'tune' | 'decisions'>, phrase: Phrase): string {
+export function phraseXml(arrangement: Pick<Arrangement, 'tune' | 'instrument'>, phrase: Phrase): string {
   const line = { ...sliceTune(arrangement.tune, phrase.from, phrase.to), tempo: null };
   return writeMusicXml(line, {
-    ...instrumentXml(arrangement.decisions.instrument),
+    ...instrumentXml(arrangement.instrument),
     partName: '',
     continued: phrase.from > 0,
   });
@@ -20,10 +20,14 @@ export function phraseXml(arrangement: Pick<Arrangement, 'tune' | 'decisions'>, 
 const NARROW = 66;
 
 /** @returns SVG pages, ready for the screen, for printing, or for a PDF */
-export async function engraveSheet(arrangement: Arrangement, paper: Paper): Promise<readonly string[]> {
+export async function engraveSheet(
+  arrangement: Arrangement,
+  paper: Paper,
+  lanes: readonly LaneId[] = USUAL_LANES,
+): Promise<readonly string[]> {
   const staves = await engravePhrases(arrangement, 'paper');
   const narrow = Math.max(0, ...staves.map(({ width }) => width)) < NARROW;
-  return sheetPages(arrangement, narrow ? await engravePhrases(arrangement, 'spread') : staves, paper);
+  return sheetPages(arrangement, narrow ? await engravePhrases(arrangement, 'spread') : staves, paper, lanes);
 }
 
 async function engravePhrases(arrangement: Arrangement, spacing: Spacing): Promise<readonly EngravedPhrase[]> {

@@ -2,19 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readAbc, readMusicXml } from '../formats/index.ts';
 import { lockOf } from '../hand/index.ts';
-import { INSTRUMENTS } from '../instrument/index.ts';
+import { INSTRUMENT, INSTRUMENTS, tuningOf } from '../instrument/index.ts';
 import { barLength, midi, placedNotes } from '../music/index.ts';
+import { deciding } from '../test/setups.ts';
 import { melody, tuneOf } from '../test/testing.ts';
-import {
-  FIRST_DECISIONS,
-  arrange,
-  arrangementXml,
-  bestOctave,
-  instrumentXml,
-  markedTune,
-  placesOf,
-  tuningOf,
-} from './index.ts';
+import { FIRST_DECISIONS, arrange, arrangementXml, bestOctave, instrumentXml, markedTune, placesOf } from './index.ts';
 
 const REEL = tuneOf('D2 |: "G"G2BG dGBG | "D"(AB)cA BGAB | c2ec B2dB | "Am"ABAG FDEF :|', {
   key: 'G',
@@ -23,7 +15,7 @@ const REEL = tuneOf('D2 |: "G"G2BG dGBG | "D"(AB)cA BGAB | c2ec B2dB | "Am"ABAG 
 
 describe('arrange', () => {
   it('moves every note, chord symbol and key by the same interval', () => {
-    const up = arrange(REEL, { ...FIRST_DECISIONS, transpose: 2 });
+    const up = arrange(REEL, deciding({ transpose: 2 }));
     expect(melody(up.tune)).toEqual(melody(REEL).map((pitch) => pitch + 2));
     expect(placedNotes(up.tune).flatMap(({ note }) => note.chordSymbol ?? [])).toEqual(['A', 'E', 'Bm']);
     expect(up.tune.bars[0]!.key.signature).toEqual({ F: 1, C: 1, G: 1 });
@@ -34,8 +26,8 @@ describe('arrange', () => {
       fc.property(
         fc.integer({ min: -12, max: 12 }),
         fc.constantFrom('tune' as const, 'bare' as const),
-        (transpose, version) => {
-          const { tune } = arrange(REEL, { ...FIRST_DECISIONS, transpose, version });
+        (transpose, grade) => {
+          const { tune } = arrange(REEL, deciding({ transpose, grade }));
           const full = tune.bars.slice(1);
           for (const bar of full)
             expect(bar.events.reduce((sum, { duration }) => sum + duration, 0)).toBe(barLength(bar.metre));
@@ -52,29 +44,29 @@ describe('arrange', () => {
     const a = full.fingering.notes.find(({ pitches }) => midi(pitches[0]!) === 69)!;
     const stops = [{ ...a.stops[0]!, string: 1, finger: 4 as const, semitones: 7 }];
     const locks = { [a.id]: lockOf({ stops }, 'violin') };
-    for (const version of ['tune', 'bare'] as const) {
-      const note = arrange(REEL, { ...FIRST_DECISIONS, version, locks }).fingering.notes.find(({ id }) => id === a.id)!;
+    for (const grade of ['tune', 'bare'] as const) {
+      const note = arrange(REEL, deciding({ grade, locks })).fingering.notes.find(({ id }) => id === a.id)!;
       expect(note).toMatchObject({ locked: true, stops: [{ string: 1, finger: 4 }] });
     }
   });
 
   it('goes on with the usual tuning where a tuning belongs to another instrument', () => {
     expect(tuningOf({ instrument: 'cello', tuning: 'low-pair-up' }).id).toBe('standard');
-    expect(
-      arrange(REEL, { ...FIRST_DECISIONS, instrument: 'bass', tuning: 'A3,E4,A4,E5', transpose: -24 }).tuning.name,
-    ).toBe('Standard');
+    expect(arrange(REEL, deciding({ instrument: 'bass', tuning: 'A3,E4,A4,E5', transpose: -24 })).tuning.name).toBe(
+      'Standard',
+    );
   });
 
   it('works at the tempo that is set, else the tune’s, else an easy one', () => {
     expect(arrange(REEL, FIRST_DECISIONS).tempo).toBe(120);
-    expect(arrange(REEL, { ...FIRST_DECISIONS, tempo: 60 }).tempo).toBe(60);
+    expect(arrange(REEL, deciding({ tempo: 60 })).tempo).toBe(60);
     expect(arrange(tuneOf('G8 |'), FIRST_DECISIONS).tempo).toBe(96);
   });
 
   it('works for every instrument in some octave, with every note fingered or told', () => {
     for (const instrument of INSTRUMENTS) {
-      const decisions = { ...FIRST_DECISIONS, instrument };
-      const { fingering } = arrange(REEL, { ...decisions, transpose: bestOctave(REEL, decisions) });
+      const decisions = deciding({ instrument });
+      const { fingering } = arrange(REEL, deciding({ instrument, transpose: bestOctave(REEL, decisions) }));
       const silent = fingering.notes.filter(({ stops }) => stops.length === 0).map(({ id }) => id);
       expect(silent).toEqual(fingering.problems.map(({ noteId }) => noteId));
       expect(silent.length).toBeLessThan(fingering.notes.length / 3);
@@ -93,12 +85,10 @@ describe('files of an arrangement', () => {
   });
 
   it('tell positions and retuned strings, and leave both out again when they are read', () => {
-    const high = arrange(tuneOf('D,4 A,4 | c4 d4 |]', { key: 'D' }), {
-      ...FIRST_DECISIONS,
-      instrument: 'cello',
-      tuning: 'top-down',
-      transpose: 0,
-    });
+    const high = arrange(
+      tuneOf('D,4 A,4 | c4 d4 |]', { key: 'D' }),
+      deciding({ instrument: 'cello', tuning: 'top-down' }),
+    );
     const xml = arrangementXml(high);
     expect(xml).toContain('<scordatura>');
     const read = readMusicXml(xml);
@@ -106,8 +96,8 @@ describe('files of an arrangement', () => {
   });
 
   it('use the instrument’s clef and written octave', () => {
-    expect(instrumentXml('viola')).toMatchObject({ clef: { sign: 'C', line: 3 } });
-    expect(arrangementXml(arrange(REEL, { ...FIRST_DECISIONS, instrument: 'bass', transpose: -24 }))).toContain(
+    expect(instrumentXml(INSTRUMENT.viola)).toMatchObject({ clef: { sign: 'C', line: 3 } });
+    expect(arrangementXml(arrange(REEL, deciding({ instrument: 'bass', transpose: -24 })))).toContain(
       '<octave-change>-1</octave-change>',
     );
   });
@@ -123,7 +113,7 @@ it('tells bars and beats as people count them, pickup as bar 0', () => {
 
 it('writes a touched octave as a harmonic', () => {
   const tune = tuneOf('A,2 B,2 A4', { tempo: '1/4=100' });
-  const arrangement = arrange(tune, { ...FIRST_DECISIONS, instrument: 'cello' });
+  const arrangement = arrange(tune, deciding({ instrument: 'cello' }));
   expect(arrangement.fingering.notes[2]!.stops[0]!.sign).toBe('harmonic');
   expect(arrangementXml(arrangement)).toContain('<harmonic');
 });

@@ -1,110 +1,33 @@
 /**
- * From tune and decisions to an arrangement: transposed, graded, parted, fingered, bowed. Derived
- * things are derived: nothing here is stored.
+ * From tune and decisions to an arrangement, by the stages of `stages.ts`; and what is made from it: files,
+ * places as people count. Derived things are derived: nothing here is stored.
  */
-import {
-  barNumbers,
-  beatLength,
-  mapNotes,
-  midi,
-  transposeTune,
-  type Bpm,
-  type Note,
-  type Semitones,
-  type Tune,
-} from '../music/index.ts';
+import { barNumbers, beatLength, mapNotes, midi, type Note, type Semitones, type Tune } from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
-import { analyseForm, formLike, layoutOf, type BarBeat, type Form } from '../form/index.ts';
-import {
-  INSTRUMENT,
-  openMidi,
-  parseTuning,
-  standardTuning,
-  tensionReport,
-  type InstrumentId,
-  type TensionReport,
-  type Tuning,
-} from '../instrument/index.ts';
-import { Hand, framesFor, reach, workingTempo, type Fingering, type HandSetup } from '../hand/index.ts';
-import { bowTune, type Bowing } from '../bow/index.ts';
-import { bareVersion, type Change } from '../grade/index.ts';
-import type { Decisions } from './decisions.ts';
+import type { BarBeat } from '../form/index.ts';
+import { openMidi, standardTuning, tuningOf, INSTRUMENT, type Instrument } from '../instrument/index.ts';
+import { HANDS, framesFor, profileFor, reach } from '../hand/index.ts';
+import { Derivation } from '../stage/index.ts';
+import { FIRST_DECISIONS, type Decisions } from './decisions.ts';
+import { STAGES, type Facts } from './stages.ts';
 
-export interface Arrangement {
+/** All facts of an arrangement, with what they were worked out from. */
+export interface Arrangement extends Facts {
   readonly decisions: Decisions;
-  /** In its key and version. */
-  readonly tune: Tune;
-  readonly form: Form;
-  readonly tuning: Tuning;
-  readonly tempo: Bpm;
-  readonly fingering: Fingering;
-  readonly bowing: Bowing;
-  readonly tension: TensionReport;
-  /** What the version leaves out. */
-  readonly changes: readonly Change[];
 }
 
-/** The tune in its key and version, with its form: what fingers and bows are worked out from. */
-export type Prepared = Pick<Arrangement, 'tune' | 'form' | 'changes'>;
-
-export function prepare(source: Tune, { transpose, version }: Pick<Decisions, 'transpose' | 'version'>): Prepared {
-  const transposed = transposeTune(source, transpose);
-  const whole = analyseForm(transposed);
-  if (version !== 'bare') return { tune: transposed, form: whole, changes: [] };
-  const { tune, changes } = bareVersion(transposed, whole);
-  // A version has the phrases of its tune, however little of them it keeps.
-  return { tune, form: formLike(tune, layoutOf(transposed)), changes };
-}
-
-/** An arrangement with its left hand still open to questions: reasons, other ways, other wishes. */
-export interface Worked {
-  readonly arrangement: Arrangement;
-  readonly hand: Hand;
-}
-
-/** @param prepared the same tune in the same key and version from before, where that is at hand */
-export function work(source: Tune, decisions: Decisions, prepared = prepare(source, decisions)): Worked {
-  const { tune, form, changes } = prepared;
-  const tuning = tuningOf(decisions);
-  const tempo = workingTempo(source, decisions.tempo ?? undefined);
-  const hand = new Hand(tune, form, handSetup(decisions, tuning, tempo));
-  const arrangement = {
-    decisions,
-    tune,
-    form,
-    tuning,
-    tempo,
-    fingering: hand.fingering,
-    bowing: bowTune(tune, form),
-    tension: tensionReport(decisions.instrument, tuning.pitches),
-    changes,
-  };
-  return { arrangement, hand };
-}
-
-/** @example arrange(tune, FIRST_DECISIONS).fingering.notes */
-export function arrange(source: Tune, decisions: Decisions, prepared = prepare(source, decisions)): Arrangement {
-  return work(source, decisions, prepared).arrangement;
-}
-
-function handSetup(
-  { instrument, limits, locks, wishes, partWishes }: Decisions,
-  tuning: Tuning,
-  tempo: Bpm,
-): HandSetup {
-  return { instrument, tuning, limits, locks, tempo, ...(wishes && { wishes }), ...(partWishes && { partWishes }) };
-}
-
-/** A tuning for another instrument does not fit this one; then the usual tuning serves. */
-export function tuningOf({ instrument, tuning }: Pick<Decisions, 'instrument' | 'tuning'>): Tuning {
-  const parsed = parseTuning(instrument, tuning);
-  return 'error' in parsed ? standardTuning(instrument) : parsed;
+/**
+ * Works one arrangement out. To work on it further, keep a `Derivation` of `STAGES`.
+ * @example arrange(reel, FIRST_DECISIONS).fingering.notes.length > 0 // true
+ */
+export function arrange(source: Tune, decisions: Decisions = FIRST_DECISIONS): Arrangement {
+  return { ...new Derivation<Decisions, Facts>(STAGES).derive(decisions, { source }).facts, decisions };
 }
 
 /** The tune with its chosen fingers, strings and bows written in, for files and for the engraver. */
 export function markedTune({ tune, fingering, bowing }: Pick<Arrangement, 'tune' | 'fingering' | 'bowing'>): Tune {
   const fingered = new Map(fingering.notes.map((note) => [note.id, note]));
-  const strings = INSTRUMENT[fingering.instrument].strings.length;
+  const strings = fingering.instrument.strings.length;
   return mapNotes(tune, (note) => {
     const stops = fingered.get(note.id)?.stops ?? [];
     const stroke = bowing.starts.get(note.id);
@@ -132,11 +55,11 @@ const withHarmonic = (decorations: Note['decorations'] = []): Note['decorations'
  * the strings where they are retuned, and on wish a staff of finger tablature.
  */
 export function arrangementXml(arrangement: Arrangement, { tab = false }: { readonly tab?: boolean } = {}): string {
-  const { tuning, decisions } = arrangement;
-  const usual = standardTuning(decisions.instrument);
+  const { tuning, instrument } = arrangement;
+  const usual = standardTuning(instrument);
   const retuned = tuning.pitches.some((pitch, index) => midi(pitch) !== midi(usual.pitches[index]!));
   return writeMusicXml(markedTune(arrangement), {
-    ...instrumentXml(decisions.instrument),
+    ...instrumentXml(instrument),
     positions: positionTexts(arrangement),
     ...(retuned && { scordatura: tuning.pitches }),
     ...(tab && { tabStrings: tuning.pitches }),
@@ -157,8 +80,7 @@ function positionTexts({ fingering }: Pick<Arrangement, 'fingering'>): ReadonlyM
 }
 
 /** How music for this instrument is written. */
-export function instrumentXml(id: InstrumentId): MusicXmlOptions {
-  const { name, clef, writtenOctave } = INSTRUMENT[id];
+export function instrumentXml({ name, clef, writtenOctave }: Instrument): MusicXmlOptions {
   return { partName: name, clef, writtenOctave };
 }
 
@@ -166,11 +88,14 @@ export function instrumentXml(id: InstrumentId): MusicXmlOptions {
  * The transposition by whole octaves from `transpose` that leaves the fewest notes out of reach, then the
  * fewest beyond first position; of equals the nearest.
  */
-export function bestOctave(source: Tune, decisions: Decisions): Semitones {
-  const open = openMidi(tuningOf(decisions).pitches);
-  const { instrument, limits } = decisions;
-  const top = Math.max(...open) + reach(framesFor(instrument, limits));
-  const easyTop = Math.max(...open) + reach(framesFor(instrument, { ...limits, maxPosition: 'I' }));
+export function bestOctave(source: Tune, { key, hand: decidedHand }: Pick<Decisions, 'key' | 'hand'>): Semitones {
+  const instrument = INSTRUMENT[key.instrument];
+  const hand = HANDS[instrument.hand];
+  const tuning = tuningOf(key);
+  const { limits } = profileFor({ ...decidedHand, wishes: FIRST_DECISIONS.hand.wishes, instrument, tuning, tempo: 0 });
+  const open = openMidi(tuning.pitches);
+  const top = Math.max(...open) + reach(framesFor(hand, limits));
+  const easyTop = Math.max(...open) + reach(framesFor(hand, { ...limits, maxPosition: 'I' }));
   const low = Math.min(...open);
   const pitches = source.bars.flatMap((bar) =>
     bar.events.flatMap((event) => (event.kind === 'note' ? event.heads.map(({ pitch }) => midi(pitch)) : [])),
@@ -179,18 +104,20 @@ export function bestOctave(source: Tune, decisions: Decisions): Semitones {
     pitches.filter((number) => number + shift < low || number + shift > highest).length;
   // What cannot be played at all weighs more than what first position does not reach.
   const outside = (shift: number) => count(shift, top) * pitches.length + count(shift, easyTop);
-  const octaves = [0, -1, 1, -2, 2, -3, 3].map((octave) => decisions.transpose + 12 * octave);
+  const octaves = [0, -1, 1, -2, 2, -3, 3].map((octave) => key.transpose + 12 * octave);
   return octaves.reduce((best, shift) => (outside(shift) < outside(best) ? shift : best));
 }
 
-/** Where a written note or rest stands, as people count; beats may be fractions. */
+/** Where a written note, grace note or rest stands, as people count; beats may be fractions. */
 export function placesOf(tune: Tune): ReadonlyMap<string, BarBeat> {
   const numbers = barNumbers(tune.bars);
   return new Map(
     tune.bars.flatMap((bar, index) =>
-      bar.events.map((event) => {
+      bar.events.flatMap((event) => {
         const beat = 1 + (bar.offset + event.at) / beatLength(bar.metre);
-        return [event.id, { bar: numbers[index]!, beat: Math.round(beat * 1000) / 1000 }] as const;
+        const place = { bar: numbers[index]!, beat: Math.round(beat * 1000) / 1000 };
+        const graces = (event.kind === 'note' && event.graces) || [];
+        return [event, ...graces].map(({ id }) => [id, place] as const);
       }),
     ),
   );

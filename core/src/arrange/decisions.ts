@@ -1,34 +1,67 @@
-/** What the teacher decides for an arrangement. Everything else is computed from the tune and these. */
-import type { Bpm, Semitones } from '../music/index.ts';
-import type { InstrumentId } from '../instrument/index.ts';
-import type { HandLimits, HandWishes, Locks } from '../hand/index.ts';
-
-export const VERSIONS = ['tune', 'bare'] as const;
-/** As it is, or with only the notes that carry each beat. */
-export type VersionId = (typeof VERSIONS)[number];
+/**
+ * What the teacher decides for an arrangement, a slice for each stage that reads it. With the tune that is all
+ * that is stored; everything else is worked out.
+ */
+import { z } from 'zod';
+import { versionSlice, type VersionDecisions } from '../grade/index.ts';
+import { handSlice, type HandDecisions } from '../hand/index.ts';
+import { keySlice, type KeyDecisions } from '../instrument/index.ts';
+import { paceSlice, type PaceDecisions } from '../music/index.ts';
+import type { Slice } from '../stage/index.ts';
 
 export interface Decisions {
-  readonly instrument: InstrumentId;
-  /** Preset id or low-to-high pitches. */
-  readonly tuning: string;
-  readonly transpose: Semitones;
-  readonly version: VersionId;
-  /** Quarters per minute; null takes the tune's own tempo. */
-  readonly tempo: Bpm | null;
-  readonly limits: HandLimits;
-  readonly locks: Locks;
-  /** What the hand prefers; all-round where nothing is said. */
-  readonly wishes?: HandWishes;
-  /** Wishes of single parts, by their letter. */
-  readonly partWishes?: Readonly<Record<string, HandWishes>>;
+  readonly key: KeyDecisions;
+  readonly version: VersionDecisions;
+  readonly pace: PaceDecisions;
+  readonly hand: HandDecisions;
+}
+export type SliceName = keyof Decisions;
+
+/** Where a slice's type, schema, first value and older shapes stand. */
+export const SLICES: { readonly [Name in SliceName]: Slice<Decisions[Name]> } = {
+  key: keySlice,
+  version: versionSlice,
+  pace: paceSlice,
+  hand: handSlice,
+};
+const NAMES = Object.keys(SLICES) as readonly SliceName[];
+
+const each = <Value>(make: (name: SliceName) => Value): Readonly<Record<SliceName, Value>> =>
+  Object.fromEntries(NAMES.map((name) => [name, make(name)])) as Record<SliceName, Value>;
+
+export const FIRST_DECISIONS = each((name) => SLICES[name].first) as unknown as Decisions;
+
+/** Some fields of some slices. */
+export type DecisionChange = { readonly [Name in SliceName]?: Partial<Decisions[Name]> };
+
+/**
+ * Decisions with some of them changed.
+ * @example decided(FIRST_DECISIONS, { key: { transpose: 2 }, pace: { tempo: 80 } }).key.transpose // 2
+ */
+export function decided(decisions: Decisions, change: DecisionChange): Decisions {
+  return each((name) => ({ ...decisions[name], ...change[name] })) as unknown as Decisions;
 }
 
-export const FIRST_DECISIONS: Decisions = {
-  instrument: 'violin',
-  tuning: 'standard',
-  transpose: 0,
-  version: 'tune',
-  tempo: null,
-  limits: {},
-  locks: {},
-};
+const current = z.strictObject({
+  key: keySlice.schema,
+  version: versionSlice.schema,
+  pace: paceSlice.schema,
+  hand: handSlice.schema,
+}) satisfies z.ZodType<Decisions, Decisions>;
+
+/** What older programs stored: all decisions side by side. */
+const isFlat = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
+  typeof stored === 'object' && stored !== null && 'instrument' in stored;
+
+/** Decisions as they are sent and stored, to the last field; older shapes are read by the slice that knows them. */
+export const decisionsSchema = z.preprocess(
+  (stored) => (isFlat(stored) ? each((name) => SLICES[name].older(stored)) : stored),
+  current,
+) as unknown as z.ZodType<Decisions, Decisions>;
+
+/**
+ * Decisions as they stand in the store.
+ * @throws ZodError for what cannot be read
+ * @example readDecisions(FIRST_DECISIONS).version.grade // 'tune'
+ */
+export const readDecisions = (stored: unknown): Decisions => decisionsSchema.parse(stored);

@@ -1,3 +1,4 @@
-/** From tune and decisions to an arrangement. */
-export * from './decisions.ts';
+/** Decisions, the stages that read them, and the arrangement that comes of it. */
 export * from './arrange.ts';
+export * from './decisions.ts';
+export * from './stages.ts';

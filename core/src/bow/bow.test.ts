@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
 import { tuneOf } from '../test/testing.ts';
+import { flagText } from '../words/index.ts';
 import { bowTune } from './index.ts';
 
 const bows = (music: string, header = {}) => {
@@ -29,7 +30,7 @@ describe('bows as they come', () => {
     const { flags, text } = bows('|: A4 B2 c2 :|');
     expect(text).toBe('D1 U1 D1 U1 D1 U1');
     expect(flags[0]!.kind).toBe('turns-on-repeat');
-    expect(flags[0]!.message).toBe('A1 starts down the first time and up when it comes round again.');
+    expect(flagText(flags[0]!)).toBe('A1 starts down the first time and up when it comes round again.');
   });
 
   it('keeps the tune’s own marks and lifts the bow for them', () => {

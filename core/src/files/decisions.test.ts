@@ -1,14 +1,15 @@
 /** Everything that can be decided for the hand goes through a Nokta file and comes back the same. */
 import { describe, expect, it } from 'vitest';
-import { FIRST_DECISIONS, type Decisions } from '../arrange/index.ts';
+import { decisionsSchema, type Decisions } from '../arrange/index.ts';
+import { deciding } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
-import { decisionsSchema, namedHandSchema, readNokta, writeNokta } from './index.ts';
+import { namedHandSchema, readNokta, writeNokta } from './index.ts';
 
-const DECIDED: Decisions = {
-  ...FIRST_DECISIONS,
+const DECIDED: Decisions = deciding({
   instrument: 'cello',
   limits: { noExtension: true, noDoubleStops: true, maxPosition: 'VI', celloSchool: 'shift' },
-  wishes: { preset: 'orchestra', name: 'Tuesday group', weights: { shift: 2, openTone: 0.5 } },
+  wishes: { preset: 'orchestra', weights: { shift: 2, openTone: 0.5 } },
+  learner: { name: 'Tuesday group', limits: { noDoubleStops: true } },
   partWishes: { B: { preset: 'small-hands' } },
   locks: {
     n1: { instrument: 'cello', stops: [{ string: 2, midi: 57 }], position: ['II', 'IV'] },
@@ -16,7 +17,7 @@ const DECIDED: Decisions = {
     n3: { instrument: 'cello', stops: [{ string: 1, finger: 1, midi: 45 }], holdUntil: 'n4' },
     n4: { instrument: 'violin', stops: [], like: 'n1' },
   },
-};
+});
 
 describe('decisions about the hand', () => {
   it('come back from a file as they went in', () => {
@@ -26,7 +27,8 @@ describe('decisions about the hand', () => {
   });
 
   it('are refused where they make no sense', () => {
-    const refused = (change: Record<string, unknown>) => decisionsSchema.safeParse({ ...DECIDED, ...change }).success;
+    const refused = (change: Record<string, unknown>) =>
+      decisionsSchema.safeParse({ ...DECIDED, hand: { ...DECIDED.hand, ...change } }).success;
     expect(refused({})).toBe(true);
     expect(refused({ wishes: { preset: 'telepathy' } })).toBe(false);
     expect(refused({ wishes: { preset: 'orchestra', weights: { shift: -1 } } })).toBe(false);
@@ -35,9 +37,30 @@ describe('decisions about the hand', () => {
     expect(namedHandSchema.safeParse({ id: 'x', name: '', wishes: {}, limits: {} }).success).toBe(false);
   });
 
+  it('are refused where something is in them that nobody knows', () => {
+    expect(decisionsSchema.safeParse({ ...DECIDED, bows: {} }).success).toBe(false);
+    expect(decisionsSchema.safeParse({ ...DECIDED, pace: { tempo: 90, swing: 2 } }).success).toBe(false);
+  });
+
   it('of older files hold as they did', () => {
-    const { wishes: _w, partWishes: _p, ...old } = DECIDED;
+    const { key, pace, hand } = DECIDED;
     const locks = { n1: { instrument: 'cello', stops: [{ string: 2, finger: 4, midi: 55 }] } };
-    expect(decisionsSchema.parse({ ...old, limits: { maxPosition: 'II' }, locks })).toMatchObject({ locks });
+    const flat = { ...key, ...pace, version: 'bare', limits: { maxPosition: 'II' }, locks };
+    const read = decisionsSchema.parse(flat);
+    expect(read).toMatchObject({
+      key,
+      pace,
+      version: { grade: 'bare' },
+      hand: { locks, limits: { maxPosition: 'II' } },
+    });
+    expect(read.hand).toMatchObject({ wishes: { preset: 'all-round' }, partWishes: {}, learner: null });
+    const named = { ...flat, wishes: { ...hand.wishes, name: 'Tuesday group' }, partWishes: hand.partWishes };
+    expect(decisionsSchema.parse(named).hand).toEqual({
+      wishes: hand.wishes,
+      partWishes: hand.partWishes,
+      learner: { name: 'Tuesday group', limits: { maxPosition: 'II' } },
+      limits: {},
+      locks,
+    });
   });
 });

@@ -1,6 +1,7 @@
 /** Laws of the formats: what goes out comes back. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { deciding } from '../test/setups.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
 import { FIRST_DECISIONS } from '../arrange/index.ts';
 import {
@@ -109,7 +110,7 @@ describe('tune → Nokta file → tune', () => {
       fc.property(arbitraryTune(), (tune) => {
         const contents = {
           tune,
-          arrangements: [FIRST_DECISIONS, { ...FIRST_DECISIONS, instrument: 'cello' as const, transpose: -12 }],
+          arrangements: [FIRST_DECISIONS, deciding({ instrument: 'cello', transpose: -12 })],
           tags: ['supper'],
           versions: [{ name: 'First try', madeAt: '2026-03-01T10:00:00Z', tune }],
         };

@@ -3,14 +3,14 @@
  * The guide's page "The Nokta file" describes it for others.
  */
 import { z } from 'zod';
-import type { Decisions } from '../arrange/index.ts';
+import { decisionsSchema, type Decisions } from '../arrange/index.ts';
 import type { Problem, ReadResult } from '../formats/index.ts';
 import type { Tune } from '../music/index.ts';
-import { decisionsSchema, tagSchema, tuneSchema } from './schema.ts';
+import { tagSchema, tuneSchema } from './schema.ts';
 
 export const NOKTA_FORMAT = 'nokta-tune';
 /** Goes up when a file of this program cannot be read by an older one. */
-export const NOKTA_VERSION = 1;
+export const NOKTA_VERSION = 2;
 /** A long tune with a hundred named versions stays below this. */
 const MAX_CHARACTERS = 60_000_000;
 
@@ -41,7 +41,8 @@ export const companions = {
 
 const fileSchema = z.object({
   format: z.literal(NOKTA_FORMAT),
-  version: z.literal(NOKTA_VERSION),
+  // Version 1 had all decisions side by side; its slices know how to read that.
+  version: z.literal([1, NOKTA_VERSION]),
   tune: tuneSchema,
   ...companions,
 });

@@ -1,7 +1,6 @@
 /** Any file out: an arrangement in each open format, by the ending of its name. */
 import { arrangementXml, markedTune, type Arrangement } from '../arrange/index.ts';
 import { packMxl, writeAbc, writeMidi } from '../formats/index.ts';
-import { INSTRUMENT } from '../instrument/index.ts';
 import { writeNokta, type NoktaContents } from './nokta.ts';
 
 export const ENDINGS = ['abc', 'musicxml', 'mxl', 'mid', 'nokta.json'] as const;
@@ -49,12 +48,8 @@ export function saveArrangement(
   }
 }
 
-/** General MIDI's programs for the four instruments. */
-const PROGRAM = { violin: 40, viola: 41, cello: 42, bass: 43 } as const;
-
-function midiOf({ tune, decisions, tempo }: Arrangement): Uint8Array {
-  const { instrument } = decisions;
+function midiOf({ tune, decisions, instrument, tempo }: Arrangement): Uint8Array {
   // The working tempo is what the teacher hears; it goes into the file too.
-  const own = decisions.tempo === null ? tune : { ...tune, tempo: null };
-  return writeMidi(own, { partName: INSTRUMENT[instrument].name, program: PROGRAM[instrument], tempo });
+  const own = decisions.pace.tempo === null ? tune : { ...tune, tempo: null };
+  return writeMidi(own, { partName: instrument.name, program: instrument.program, tempo });
 }

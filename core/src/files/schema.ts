@@ -3,17 +3,7 @@
  * unique, events follow each other without gaps, slurs know their notes.
  */
 import { z } from 'zod';
-import { VERSIONS, type Decisions } from '../arrange/index.ts';
-import {
-  POSITIONS,
-  PRESET_IDS,
-  RULE_NAMES,
-  type HandLimits,
-  type HandWishes,
-  type Lock,
-  type RuleName,
-} from '../hand/index.ts';
-import { INSTRUMENTS, parseTuning } from '../instrument/index.ts';
+import { handNameSchema, limitsSchema, wishesSchema, type HandLimits, type HandWishes } from '../hand/index.ts';
 import { ARTICULATIONS, LETTERS, MODES, NOTE_TYPES, ORNAMENTS, TICKS_PER_WHOLE, type Tune } from '../music/index.ts';
 
 const MOST_BARS = 20_000;
@@ -139,10 +129,10 @@ const plainTune = z.object({
 });
 
 /** A whole tune, sound in itself. */
-export const tuneSchema: z.ZodType<Tune, Tune> = plainTune.superRefine((tune, context) => {
-  const fault = faultOf(tune as Tune);
+export const tuneSchema = plainTune.superRefine((tune, context) => {
+  const fault = faultOf(tune);
   if (fault) context.addIssue({ code: 'custom', ...fault });
-}) as unknown as z.ZodType<Tune, Tune>;
+}) satisfies z.ZodType<Tune>;
 
 /** What is wrong between the parts of a tune; null for a sound one. */
 function faultOf(tune: Tune): { message: string; path: (string | number)[] } | null {
@@ -165,44 +155,6 @@ function faultOf(tune: Tune): { message: string; path: (string | number)[] } | n
   return lost < 0 ? null : { message: 'A slur begins or ends on a note that is not there.', path: ['slurs', lost] };
 }
 
-const lockFinger = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3), z.literal(4)]);
-const level = z.enum(POSITIONS);
-const noteId = z.string().min(1).max(64);
-const lock = z.object({
-  instrument: z.enum(INSTRUMENTS),
-  stops: z
-    .array(
-      z.object({
-        string: z.number().int().min(0).max(5).optional(),
-        finger: lockFinger.optional(),
-        harmonic: z.boolean().optional(),
-        midi: z.number().int().min(0).max(127),
-      }),
-    )
-    .max(4),
-  position: z.tuple([level, level]).optional(),
-  shift: z.boolean().optional(),
-  holdUntil: noteId.optional(),
-  like: noteId.optional(),
-}) as unknown as z.ZodType<Lock, Lock>;
-
-/** Nobody counts a rule more than this. */
-const MOST_WEIGHT = 10;
-const wishes = z.object({
-  preset: z.enum(PRESET_IDS),
-  name: z.string().trim().min(1).max(60).optional(),
-  weights: z.partialRecord(z.enum(RULE_NAMES as readonly [RuleName]), z.number().min(0).max(MOST_WEIGHT)).optional(),
-}) as unknown as z.ZodType<HandWishes, HandWishes>;
-
-const limits = z.object({
-  noFourth: z.boolean().optional(),
-  noExtension: z.boolean().optional(),
-  noDoubleStops: z.boolean().optional(),
-  maxPosition: level.optional(),
-  bassSchool: z.enum(['three', 'four']).optional(),
-  celloSchool: z.enum(['shift', 'extend']).optional(),
-}) as unknown as z.ZodType<HandLimits, HandLimits>;
-
 /** A learner's hand, or a mixture that a teacher uses again: kept beside the tunes, under a name. */
 export interface NamedHand {
   readonly id: string;
@@ -211,29 +163,18 @@ export interface NamedHand {
   readonly limits: HandLimits;
 }
 
-export const namedHandSchema = z.object({
-  id: z.uuid(),
-  name: z.string().trim().min(1, 'A hand needs a name.').max(60),
-  wishes,
-  limits,
-}) as unknown as z.ZodType<NamedHand, NamedHand>;
+/** Older programs kept the name in the wishes too. */
+const namedWishes = z.preprocess((stored) => {
+  if (typeof stored !== 'object' || stored === null || !('name' in stored)) return stored;
+  const { name: _, ...wishes } = stored;
+  return wishes;
+}, wishesSchema) as unknown as z.ZodType<HandWishes, HandWishes>;
 
-/** The teacher's decisions; a tuning that does not fit its instrument is refused. */
-export const decisionsSchema = z
-  .object({
-    instrument: z.enum(INSTRUMENTS),
-    tuning: z.string().min(1).max(60),
-    transpose: z.number().int().min(-48).max(48),
-    version: z.enum(VERSIONS),
-    tempo: z.number().min(20).max(400).nullable(),
-    limits,
-    locks: z.record(noteId, lock),
-    wishes: wishes.optional(),
-    partWishes: z.record(z.string().min(1).max(40), wishes).optional(),
-  })
-  .refine(({ instrument, tuning }) => !('error' in parseTuning(instrument, tuning)), {
-    message: 'This tuning does not fit the instrument. Choose one of its tunings.',
-    path: ['tuning'],
-  }) as unknown as z.ZodType<Decisions, Decisions>;
+export const namedHandSchema = z.strictObject({
+  id: z.uuid(),
+  name: handNameSchema,
+  wishes: namedWishes,
+  limits: limitsSchema,
+}) satisfies z.ZodType<NamedHand, NamedHand>;
 
 export const tagSchema = z.string().trim().min(1).max(40, 'A tag has at most 40 letters.');

@@ -7,11 +7,11 @@ import {
   barStarts,
   beatLength,
   metricWeight,
-  printedName,
   soundingNotes,
   writeDuration,
   type Bar,
   type Note,
+  type Pitch,
   type SoundingNote,
   type Syllable,
   type Ticks,
@@ -26,11 +26,14 @@ export interface Change {
   readonly kind: ChangeKind;
   readonly bar: number;
   readonly beat: number;
-  readonly reason: string;
   /** The note that stays. */
   readonly noteId: string;
+  readonly kept: Pitch;
+  /** Notes of the tune that are left out for it. */
+  readonly dropped: readonly Pitch[];
 }
 
+/** A tune made easier, with everything that was changed. */
 export interface Version {
   readonly tune: Tune;
   readonly changes: readonly Change[];
@@ -58,21 +61,32 @@ interface Window {
 /** @example bareVersion(reel, analyseForm(reel)).tune // four quarters a bar */
 export function bareVersion(tune: Tune, form: Form): Version {
   const sounds = soundingNotes(tune);
+  const starts = barStarts(tune.bars);
   const phraseEdges = new Set(phrasesOf(form).flatMap(({ from, to }) => [from, to]));
   const lastOfPhrase = new Set(phrasesOf(form).flatMap(({ notes }) => notes.slice(-1)));
   const changes: Change[] = [];
   const kept: Kept[] = [];
-  for (const window of windowsOf(tune, phraseEdges)) keepOne(tune, window, sounds, lastOfPhrase, kept, changes);
-  const bars = rebuild(tune, kept);
+  const context: BareContext = { tune, sounds, lastOfPhrase, starts, numbers: barNumbers(tune.bars) };
+  for (const window of windowsOf(tune, starts, phraseEdges)) keepOne(context, window, kept, changes);
+  const bars = rebuild(tune, starts, kept);
   if (tune.slurs.length > 0) {
-    changes.push({ kind: 'slur', bar: 1, beat: 1, noteId: sounds[0]!.note.id, reason: 'Every note has its own bow.' });
+    const [first] = sounds;
+    changes.push({ kind: 'slur', bar: 1, beat: 1, noteId: first!.note.id, kept: pitchOf(first!), dropped: [] });
   }
   return { tune: { ...tune, bars, slurs: [] }, changes };
 }
 
+/** What is known of the tune as a whole, worked out once. */
+interface BareContext {
+  readonly tune: Tune;
+  readonly sounds: readonly SoundingNote[];
+  readonly lastOfPhrase: ReadonlySet<string>;
+  readonly starts: readonly Ticks[];
+  readonly numbers: readonly number[];
+}
+
 /** Beats of every bar, cut where a phrase begins inside a beat. */
-function windowsOf(tune: Tune, edges: ReadonlySet<Ticks>): readonly Window[] {
-  const starts = barStarts(tune.bars);
+function windowsOf(tune: Tune, starts: readonly Ticks[], edges: ReadonlySet<Ticks>): readonly Window[] {
   return tune.bars.flatMap((bar, barIndex) => {
     const start = starts[barIndex]!;
     const end = starts[barIndex + 1]!;
@@ -85,16 +99,9 @@ function windowsOf(tune: Tune, edges: ReadonlySet<Ticks>): readonly Window[] {
   });
 }
 
-function keepOne(
-  tune: Tune,
-  window: Window,
-  sounds: readonly SoundingNote[],
-  lastOfPhrase: ReadonlySet<string>,
-  kept: Kept[],
-  changes: Change[],
-): void {
-  const { from, to, barIndex } = window;
-  const bar = tune.bars[barIndex]!;
+function keepOne(context: BareContext, window: Window, kept: Kept[], changes: Change[]): void {
+  const { from, to } = window;
+  const { sounds } = context;
   const heard = sounds.filter(({ onset, duration }) => onset < to && onset + duration > from);
   const last = kept.at(-1);
   const starting = heard.filter(({ onset }) => onset >= from);
@@ -103,32 +110,29 @@ function keepOne(
     kept.push({ sound: null, from, to, words: [] });
     return;
   }
-  const weightOf = (sound: SoundingNote) => weigh(sound, window, bar, tune, lastOfPhrase);
+  const weightOf = (sound: SoundingNote) => weigh(sound, window, context);
   const best = heard.reduce((a, b) => (weightOf(b) > weightOf(a) ? b : a));
   if (held && last?.sound === held && (best === held || starting.length === 0)) {
     last.to = to;
     last.words.push(...starting);
-    if (starting.length > 0) changes.push(leftOut(tune, window, held, starting));
+    if (starting.length > 0) changes.push(change('left-out', context, window, held, starting));
     return;
   }
   kept.push({ sound: best, from, to, words: starting });
   const dropped = starting.filter((sound) => sound !== best);
-  if (dropped.length > 0) changes.push(leftOut(tune, window, best, dropped));
-  if (best.onset !== from)
-    changes.push(change('moved-to-beat', tune, window, best, `${name(best)} comes on the beat.`));
+  if (dropped.length > 0) changes.push(change('left-out', context, window, best, dropped));
+  if (best.onset !== from) changes.push(change('moved-to-beat', context, window, best));
   const { note } = best;
-  if (note.heads.length > 1)
-    changes.push(change('one-note', tune, window, best, 'The top note alone, not the double stop.'));
-  if (note.graces) changes.push(change('grace', tune, window, best, 'Without the grace note.'));
-  if (note.decorations?.some((sign) => !KEPT_SIGNS.has(sign)))
-    changes.push(change('sign', tune, window, best, 'Without the ornament.'));
+  if (note.heads.length > 1) changes.push(change('one-note', context, window, best));
+  if (note.graces) changes.push(change('grace', context, window, best));
+  if (note.decorations?.some((sign) => !KEPT_SIGNS.has(sign))) changes.push(change('sign', context, window, best));
 }
 
 const KEPT_SIGNS: ReadonlySet<string> = new Set(['breath', 'fermata']);
 
-function weigh(sound: SoundingNote, window: Window, bar: Bar, tune: Tune, lastOfPhrase: ReadonlySet<string>): number {
-  const barStart = barStarts(tune.bars)[window.barIndex]!;
-  const at = Math.max(sound.onset, window.from) - barStart + bar.offset;
+function weigh(sound: SoundingNote, window: Window, { tune, starts, lastOfPhrase }: BareContext): number {
+  const bar = tune.bars[window.barIndex]!;
+  const at = Math.max(sound.onset, window.from) - starts[window.barIndex]! + bar.offset;
   const share =
     (Math.min(sound.onset + sound.duration, window.to) - Math.max(sound.onset, window.from)) / beatLength(bar.metre);
   // A quick note that only fills up the last beat is no ending.
@@ -137,33 +141,29 @@ function weigh(sound: SoundingNote, window: Window, bar: Bar, tune: Tune, lastOf
   return metricWeight(at, bar.metre) + LENGTH_WEIGHT * share + end;
 }
 
-const name = ({ note }: SoundingNote) => printedName(note.heads.at(-1)!.pitch);
+const pitchOf = ({ note }: SoundingNote): Pitch => note.heads.at(-1)!.pitch;
 
-function change(kind: ChangeKind, tune: Tune, window: Window, sound: SoundingNote, reason: string): Change {
-  const bar = tune.bars[window.barIndex]!;
-  const at = bar.offset + window.from - barStarts(tune.bars)[window.barIndex]!;
+function change(
+  kind: ChangeKind,
+  { tune, starts, numbers }: BareContext,
+  { barIndex, from }: Window,
+  kept: SoundingNote,
+  dropped: readonly SoundingNote[] = [],
+): Change {
+  const bar = tune.bars[barIndex]!;
+  const at = bar.offset + from - starts[barIndex]!;
   return {
     kind,
-    bar: barNumbers(tune.bars)[window.barIndex]!,
+    bar: numbers[barIndex]!,
     beat: Math.floor(at / beatLength(bar.metre)) + 1,
-    reason,
-    noteId: sound.note.id,
+    noteId: kept.note.id,
+    kept: pitchOf(kept),
+    dropped: dropped.map(pitchOf),
   };
 }
 
-function leftOut(tune: Tune, window: Window, kept: SoundingNote, dropped: readonly SoundingNote[]): Change {
-  return change(
-    'left-out',
-    tune,
-    window,
-    kept,
-    `${name(kept)} carries the beat; ${dropped.map(name).join(' ')} left out.`,
-  );
-}
-
 /** Writes what was kept into the tune's bars, tied over bar lines; metre, keys and repeats stay. */
-function rebuild(tune: Tune, kept: readonly Kept[]): readonly Bar[] {
-  const starts = barStarts(tune.bars);
+function rebuild(tune: Tune, starts: readonly Ticks[], kept: readonly Kept[]): readonly Bar[] {
   return tune.bars.map((bar, index): Bar => {
     const start = starts[index]!;
     const end = start + bar.length;

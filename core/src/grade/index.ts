@@ -1,2 +1,4 @@
-/** Versions of a tune at other grades. */
+/** Versions of a tune: what is left out, and what cannot be met. */
 export * from './bare.ts';
+export * from './version.ts';
+export * from './check.ts';

@@ -1,29 +1,31 @@
 /** Double stops and chords that no hand can stop: why, and what comes nearest. */
-import { midi, pitchName, printedName, type Pitch } from '../music/index.ts';
+import { midi, pitchName, type Pitch } from '../music/index.ts';
 import { reach, type Frame } from './frames.ts';
 import { statesFor, type HandState } from './state.ts';
 
 /** More suggestions than this are no help. */
 const MOST = 3;
 
+/** What can be stopped instead: one note moved by an octave, or left out (0). */
 export interface Nearest {
-  readonly text: string;
   readonly pitches: readonly Pitch[];
+  readonly changed: Pitch;
+  readonly octaves: 1 | -1 | 0;
 }
 
-const named = (pitch: Pitch) => `${printedName(pitch)}${pitch.octave}`;
-const together = (pitches: readonly Pitch[]) => pitches.map(named).join(' with ');
+export type ImpossibleWhy =
+  | { readonly because: 'out-of-reach'; readonly pitches: readonly Pitch[] }
+  | { readonly because: 'one-string'; readonly string: number }
+  | { readonly because: 'strings-apart' | 'too-wide' };
 
-/** Why these notes cannot be stopped together, as the end of a sentence. */
+/** Why these notes cannot be stopped together. */
 export function whyImpossible(
   heads: readonly Pitch[],
   open: readonly Pitch[],
   frames: readonly Frame[],
-  stringNames: readonly string[],
-): string {
+): ImpossibleWhy {
   const outside = heads.filter((head) => statesFor([head], open, frames).length === 0);
-  if (outside.length > 0)
-    return `${outside.map(named).join(' and ')} ${outside.length === 1 ? 'is' : 'are'} out of reach`;
+  if (outside.length > 0) return { because: 'out-of-reach', pitches: outside };
   const top = reach(frames);
   const strings = heads.map((head) =>
     open.flatMap((pitch, string) => {
@@ -36,12 +38,11 @@ export function whyImpossible(
       (other, at) => at !== index && other.length === 1 && strings[index]!.length === 1 && other[0] === first,
     ),
   );
-  if (single) return `both lie on the ${stringNames[single[0]!]} string`;
+  if (single) return { because: 'one-string', string: single[0]! };
   const neighbours = strings
     .slice(1)
     .some((upper, index) => upper.some((string) => strings[index]!.some((lower) => Math.abs(string - lower) === 1)));
-  if (!neighbours) return 'they do not lie on neighbouring strings';
-  return 'no hand spans both places at once';
+  return { because: neighbours ? 'too-wide' : 'strings-apart' };
 }
 
 /** What can be stopped instead, nearest first: a note an octave away, else a note left out. */
@@ -52,15 +53,15 @@ export function nearestPossible(
 ): readonly Nearest[] {
   const possible = (pitches: readonly Pitch[]) => statesFor(pitches, open, frames).length > 0;
   const moved = heads.flatMap((head, index) =>
-    [1, -1].map((by) => {
+    ([1, -1] as const).map((by) => {
       const pitch = { ...head, octave: head.octave + by };
       const pitches = heads.map((other, at) => (at === index ? pitch : other)).sort((a, b) => midi(a) - midi(b));
-      return { text: `${named(head)} an octave ${by > 0 ? 'higher' : 'lower'}: ${together(pitches)}`, pitches };
+      return { pitches, changed: head, octaves: by };
     }),
   );
   const less = heads.map((head, index) => {
     const pitches = heads.filter((_, at) => at !== index);
-    return { text: `without ${named(head)}: ${together(pitches)}`, pitches };
+    return { pitches, changed: head, octaves: 0 as const };
   });
   const distinct = ({ pitches }: Nearest) => new Set(pitches.map(pitchName)).size === pitches.length;
   const found = [...moved, ...(heads.length > 2 ? less : [])].filter((one) => distinct(one) && possible(one.pitches));

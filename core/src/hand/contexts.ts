@@ -9,17 +9,18 @@ import {
   type Ticks,
   type Tune,
 } from '../music/index.ts';
+import { bowTune, slurredInto } from '../bow/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
-import type { HandSetup } from './setup.ts';
 import { framesFor, reach, type Frame } from './frames.ts';
 import type { StepContext } from './rules.ts';
-import { FIRST_WISHES, profileOf, type Profile } from './wishes.ts';
+import { handOf, profileFor, type HandSetup } from './setup.ts';
+import type { Profile } from './wishes.ts';
 
 /** Time that a grace note takes, whatever the tempo. */
 const GRACE: Seconds = 0.08;
 
 /** A note, chord or grace note; ties are one sound. */
-export interface Sound {
+export interface HandNote {
   readonly id: string;
   /** All written notes it stands for. */
   readonly ids: readonly string[];
@@ -32,8 +33,8 @@ export interface Sound {
 }
 
 /** Notes and graces in written order, each grace before its note. */
-export function soundsOf(tune: Tune): readonly Sound[] {
-  return soundingNotes(tune).flatMap((source): Sound[] => [
+export function handNotesOf(tune: Tune): readonly HandNote[] {
+  return soundingNotes(tune).flatMap((source): HandNote[] => [
     ...(source.note.graces ?? []).map(({ id, pitch }) => ({
       id,
       ids: [id],
@@ -55,7 +56,7 @@ export function soundsOf(tune: Tune): readonly Sound[] {
   ]);
 }
 
-export interface SoundContext {
+export interface NoteContext {
   readonly context: StepContext;
   readonly frames: readonly Frame[];
   readonly profile: Profile;
@@ -64,14 +65,15 @@ export interface SoundContext {
 export function contextsOf(
   tune: Tune,
   form: Form,
-  sounds: readonly Sound[],
+  sounds: readonly HandNote[],
   setup: HandSetup,
-): readonly SoundContext[] {
+): readonly NoteContext[] {
   const phraseStarts = new Set(phrasesOf(form).map(({ notes }) => notes[0]));
-  const slurred = slurredInto(tune);
+  const slurred = setup.slurred ?? slurredInto(bowTune(tune, form));
   const high = highNotes(form, sounds, setup);
   const open = new Set(setup.tuning.pitches.map(midi));
   const profileAt = profilesOf(form, setup);
+  const hand = handOf(setup);
   return sounds.map((sound, index) => {
     const before = sounds[index - 1];
     const span = before ? seconds(sound.onset - before.onset, setup.tempo) : Infinity;
@@ -79,9 +81,9 @@ export function contextsOf(
     const profile = profileAt(sound.source.note.id);
     return {
       profile,
-      frames: framesFor(setup.instrument, profile.limits),
+      frames: framesFor(hand, profile.limits),
       context: {
-        instrument: setup.instrument,
+        hand,
         duration: sound.grace ? GRACE : seconds(sound.duration, setup.tempo),
         available: before?.grace || sound.grace ? Math.min(span, GRACE) || GRACE : span,
         rest,
@@ -99,34 +101,29 @@ export function contextsOf(
 
 /** The profile at a note: its part's own wishes, else the arrangement's. */
 function profilesOf(form: Form, setup: HandSetup): (noteId: string) => Profile {
-  const { instrument, wishes = FIRST_WISHES, partWishes = {}, limits } = setup;
-  const whole = profileOf(instrument, wishes, limits);
+  const whole = profileFor(setup);
   const byNote = new Map<string, Profile>();
   for (const { label, phrases } of form.parts) {
-    const own = partWishes[label];
-    if (!own) continue;
-    const profile = profileOf(instrument, own, limits);
+    if (!setup.partWishes?.[label]) continue;
+    const profile = profileFor(setup, label);
     for (const { notes } of phrases) for (const id of notes) byNote.set(id, profile);
   }
   return (noteId) => byNote.get(noteId) ?? whole;
 }
 
 /** Notes of phrases that go beyond first position. */
-function highNotes(form: Form, sounds: readonly Sound[], setup: HandSetup): ReadonlySet<string> {
-  const { instrument, tuning, limits } = setup;
-  const frames = framesFor(instrument, { ...limits, noFourth: false, noExtension: false, maxPosition: 'I' });
-  const top =
-    midi(tuning.pitches.at(-1)!) + reach(frames) - (instrument === 'violin' || instrument === 'viola' ? 1 : 0);
+function highNotes(form: Form, sounds: readonly HandNote[], setup: HandSetup): ReadonlySet<string> {
+  const hand = handOf(setup);
+  const frames = framesFor(hand, {
+    ...profileFor(setup).limits,
+    noFourth: false,
+    noExtension: false,
+    maxPosition: 'I',
+  });
+  const top = midi(setup.tuning.pitches.at(-1)!) + reach(frames) - hand.beyondFirst;
   const beyond = new Set(
     sounds.filter(({ pitches }) => midi(pitches.at(-1)!) > top).map(({ source }) => source.note.id),
   );
   const phrases = phrasesOf(form).filter(({ notes }) => notes.some((id) => beyond.has(id)));
   return new Set(phrases.flatMap(({ notes }) => notes));
-}
-
-/** Notes that are on the stroke of the note before them. */
-function slurredInto(tune: Tune): ReadonlySet<string> {
-  const ids = tune.bars.flatMap((bar) => bar.events.map(({ id }) => id));
-  const at = new Map(ids.map((id, index) => [id, index]));
-  return new Set(tune.slurs.flatMap(({ from, to }) => ids.slice((at.get(from) ?? 0) + 1, (at.get(to) ?? -1) + 1)));
 }

@@ -2,19 +2,56 @@
  * Decisions made into narrower steps: what remains possible at each note, what the way into it must do,
  * and which decisions cannot be kept, with the place and the reason.
  */
-import { printedName } from '../music/index.ts';
-import { INSTRUMENT } from '../instrument/index.ts';
-import type { Sound } from './contexts.ts';
-import { framesFor } from './frames.ts';
-import { fitsPosition, fitsStops, lockSpeaks, staysUnder, type Lock } from './locks.ts';
-import type { HandSetup } from './setup.ts';
+import type { Pitch } from '../music/index.ts';
+import type { HandNote } from './contexts.ts';
+import type { ImpossibleWhy, Nearest } from './chords.ts';
+import { framesFor, type Level } from './frames.ts';
+import type { HandLimits, LimitName, LimitOwner } from './limits.ts';
+import { fitsPosition, fitsStops, lockSpeaks, staysUnder, type Lock, type LockedStop } from './locks.ts';
+import { handOf, profileFor, type HandSetup } from './setup.ts';
 import type { Gate } from './solver.ts';
 import { isStopped, statesFor, type HandState, type Stop } from './state.ts';
 
-export interface HandProblem {
-  readonly noteId: string;
-  readonly message: string;
+/** A limit with whoever set it. */
+export interface SetLimit {
+  readonly limit: LimitName;
+  readonly value: HandLimits[LimitName];
+  readonly owner: LimitOwner;
 }
+
+/** What cannot be done at a note, and what becomes of it. Its sentence is made in `words`. */
+export type HandProblem = { readonly noteId: string } &
+  /** A decided shift, or a finger that is to stay down, against what is set around it. */
+  (
+    | { readonly kind: 'move-in-place' | 'hold-across-move' | 'unlike-other-phrase' }
+    | { readonly kind: 'position-rests'; readonly position: readonly [Level, Level] }
+    /** The finger cannot stay down, because of what these pitches need. */
+    | {
+        readonly kind: 'hold-broken';
+        readonly finger: number;
+        readonly pitches: readonly Pitch[];
+        readonly needs: 'the-hand-to-move' | 'the-finger';
+      }
+    /** A finger or string that was set: beyond the limits, or not possible at all. */
+    | { readonly kind: 'beyond-limits'; readonly stops: readonly LockedStop[]; readonly limits: readonly SetLimit[] }
+    | { readonly kind: 'cannot-be'; readonly stops: readonly LockedStop[] }
+    | { readonly kind: 'no-double-stops'; readonly owner: LimitOwner | null }
+    /** @see Pitch a single note that no finger reaches; semitones above a string */
+    | { readonly kind: 'out-of-reach'; readonly reach: number }
+    | {
+        readonly kind: 'chord';
+        readonly why: ImpossibleWhy;
+        /** Notes of it that are fingered. */
+        readonly fingered: number;
+        readonly nearest: readonly Nearest[];
+      }
+  );
+/** A problem without its place. */
+export type HandTrouble = HandProblem extends infer One
+  ? One extends HandProblem
+    ? Omit<One, 'noteId'>
+    : never
+  : never;
 
 export interface Decided {
   /** What remains possible; where there is nothing to decide, the very list that came in. */
@@ -42,7 +79,7 @@ interface Hold {
  * @param likeKeys for sounds of a phrase that takes another's fingers: that phrase's, as a `stopsKey`
  */
 export function decide(
-  sounds: readonly Sound[],
+  sounds: readonly HandNote[],
   possible: readonly (readonly HandState[])[],
   setup: HandSetup,
   likeKeys: ReadonlyMap<number, string>,
@@ -52,13 +89,13 @@ export function decide(
   const speaking = sounds.map(({ id, pitches }) => {
     const lock = setup.locks[id];
     if (!lock) return null;
-    if (lockSpeaks(lock, setup.instrument, pitches)) return lock;
+    if (lockSpeaks(lock, setup.instrument.id, pitches)) return lock;
     resting.add(id);
     return null;
   });
-  const refuse = (index: number, message: string) => {
+  const refuse = (index: number, trouble: HandTrouble) => {
     const { id } = sounds[index]!;
-    problems.push({ noteId: id, message });
+    problems.push({ ...trouble, noteId: id } as HandProblem);
     resting.add(id);
   };
   const steps = possible.map((all, index): Decided => {
@@ -77,21 +114,13 @@ export function decide(
     if (lock?.position)
       narrow(
         (state) => fitsPosition(state, lock.position!),
-        () =>
-          refuse(
-            index,
-            `${rangeText(lock.position!)} and what else is set for this note do not go together: the position rests.`,
-          ),
+        () => refuse(index, { kind: 'position-rests', position: lock.position! }),
       );
     const like = likeKeys.get(index);
     if (like !== undefined && (!lock || lock.stops.length === 0))
       narrow(
         (state) => state.key === like,
-        () =>
-          problems.push({
-            noteId: sounds[index]!.id,
-            message: 'This note cannot be fingered as in the other phrase here.',
-          }),
+        () => problems.push({ noteId: sounds[index]!.id, kind: 'unlike-other-phrase' }),
       );
     const moves = lock?.shift && index > 0 && states.length > 0;
     return { states, ...(moves && { gate: 'moves' as const }) };
@@ -115,9 +144,9 @@ function withWaits(steps: readonly Decided[]): readonly Decided[] {
 
 function withHolds(
   steps: readonly Decided[],
-  sounds: readonly Sound[],
+  sounds: readonly HandNote[],
   speaking: readonly (Lock | null)[],
-  refuse: (index: number, message: string) => void,
+  refuse: (index: number, trouble: HandTrouble) => void,
 ): readonly Decided[] {
   const result = [...steps];
   for (const { from, to, stop } of holdsOf(sounds, speaking, steps)) {
@@ -126,11 +155,8 @@ function withHolds(
       if (step.states.length === 0) continue;
       const left = step.states.filter((state) => staysUnder(stop, state));
       if (left.length === 0 || step.gate === 'moves') {
-        const name = sounds[index]!.pitches.map(printedName).join(' and ');
-        refuse(
-          from,
-          `Finger ${stop.finger} cannot stay down: the ${name} after it needs ${step.gate === 'moves' ? 'the hand to move' : 'that finger, its place, or another hand'}.`,
-        );
+        const needs = step.gate === 'moves' ? 'the-hand-to-move' : 'the-finger';
+        refuse(from, { kind: 'hold-broken', finger: stop.finger, pitches: sounds[index]!.pitches, needs });
         break;
       }
       result[index] = { states: left.length === step.states.length ? step.states : left, gate: 'stays' };
@@ -142,7 +168,7 @@ function withHolds(
 }
 
 function holdsOf(
-  sounds: readonly Sound[],
+  sounds: readonly HandNote[],
   speaking: readonly (Lock | null)[],
   steps: readonly Decided[],
 ): readonly Hold[] {
@@ -156,29 +182,22 @@ function holdsOf(
   });
 }
 
-const rangeText = ([lowest, highest]: readonly [string, string]) =>
-  lowest === highest ? `Position ${lowest}` : `Positions ${lowest} to ${highest}`;
-
 /** Why a finger or string that was set cannot be. */
-function whyNot({ pitches }: Sound, lock: Lock, setup: HandSetup): string {
-  const names = INSTRUMENT[setup.instrument].strings.map(({ name }) => name);
-  const set = lock.stops
-    .map(({ string, finger }) =>
-      [
-        finger === undefined ? '' : finger === 0 ? 'open' : String(finger),
-        string === undefined ? '' : finger === 0 ? names[string] : `on the ${names[string]} string`,
-      ]
-        .filter(Boolean)
-        .join(' '),
-    )
-    .join(' with ');
-  const school = setup.limits.bassSchool;
-  const anyHand = statesFor(
-    pitches,
-    setup.tuning.pitches,
-    framesFor(setup.instrument, school ? { bassSchool: school } : {}),
+function whyNot({ pitches }: HandNote, lock: Lock, setup: HandSetup): HandTrouble {
+  const hand = handOf(setup);
+  const { limits, owners } = profileFor(setup);
+  const possible = (some: HandLimits) =>
+    statesFor(pitches, setup.tuning.pitches, framesFor(hand, some)).some((state) => fitsStops(state, lock));
+  const school = hand.school ? { [hand.school.limit]: limits[hand.school.limit] } : {};
+  const { stops } = lock;
+  if (!possible(school)) return { kind: 'cannot-be', stops };
+  // Each limit that would be in the way alone.
+  const inTheWay = (Object.keys(limits) as LimitName[]).filter(
+    (limit) => !possible({ ...school, [limit]: limits[limit] }),
   );
-  return anyHand.some((state) => fitsStops(state, lock))
-    ? `You set ${set} here. It is beyond this learner’s limits, so it rests.`
-    : `You set ${set} here. This note cannot be played so, so it rests.`;
+  return {
+    kind: 'beyond-limits',
+    stops,
+    limits: inTheWay.map((limit) => ({ limit, value: limits[limit], owner: owners[limit]! })),
+  };
 }

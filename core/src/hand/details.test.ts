@@ -1,28 +1,32 @@
 /** Positions and their names, landings, holds and patterns, chords that cannot be, wishes, slides, hard places. */
 import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
-import { standardTuning, type InstrumentId } from '../instrument/index.ts';
+import { INSTRUMENT, type InstrumentId } from '../instrument/index.ts';
 import { pitch } from '../music/index.ts';
+import { profileFor, setupFor, type NamedSetup } from '../test/setups.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
+import { causeTexts, glideText, helpText, landingText, patternText, problemText, symbol } from '../words/index.ts';
 import {
+  HANDS,
   Hand,
   PRESETS,
   PRESET_IDS,
   framesFor,
   hardPlaces,
   patternsOf,
-  profileOf,
   reach,
-  symbol,
-  type HandSetup,
+  type FingeredNote,
 } from './index.ts';
 
-function open(music: string, setup: Partial<HandSetup> = {}, header: Header = {}) {
+function open(music: string, setup: NamedSetup = {}, header: Header = {}) {
   const tune = tuneOf(music, { tempo: '1/4=100', ...header });
-  const instrument = setup.instrument ?? 'violin';
-  const base = { instrument, tuning: standardTuning(instrument), limits: {}, locks: {}, tempo: 100 };
-  return new Hand(tune, analyseForm(tune), { ...base, ...setup });
+  return new Hand(tune, analyseForm(tune), setupFor(setup));
 }
+
+const landing = ({ shift }: FingeredNote, instrument: InstrumentId) =>
+  landingText(shift!.landing, INSTRUMENT[instrument]);
+const troubles = ({ fingering: { problems, instrument, tuning } }: Hand) =>
+  problems.map((problem) => problemText(problem, instrument, tuning));
 
 describe('positions', () => {
   it.each([
@@ -31,7 +35,7 @@ describe('positions', () => {
     ['cello', 'half I II III IV V VI VII'],
     ['bass', 'half I II III IV V VI'],
   ] as const)('of the %s reach up to the octave and beyond', (instrument, levels) => {
-    const frames = framesFor(instrument);
+    const frames = framesFor(HANDS[instrument]);
     const bases = [...new Set(frames.map(({ base }) => base))].sort((a, b) => a - b);
     expect(bases).toEqual(bases.map((_, index) => index + 1));
     expect(reach(frames)).toBeGreaterThanOrEqual(12);
@@ -41,7 +45,7 @@ describe('positions', () => {
 
   it('have every finger at a place of its own, higher fingers higher up', () => {
     for (const instrument of ['violin', 'cello', 'bass'] as const) {
-      for (const { places } of framesFor(instrument)) {
+      for (const { places } of framesFor(HANDS[instrument])) {
         for (const a of places)
           for (const b of places.filter(({ sign }) => sign === a.sign && sign === 'home'))
             expect(Math.sign(a.finger - b.finger)).toBe(Math.sign(a.semitones - b.semitones));
@@ -50,13 +54,13 @@ describe('positions', () => {
   });
 
   it('stay within what a learner may do', () => {
-    const limited = framesFor('cello', { maxPosition: 'II', noExtension: true });
+    const limited = framesFor(HANDS.cello, { maxPosition: 'II', noExtension: true });
     expect(new Set(limited.map(({ position }) => position))).toEqual(new Set(['half', 'I', 'lower II', 'upper II']));
     expect(limited.every(({ shape }) => shape === 'closed')).toBe(true);
-    expect(framesFor('violin', { noFourth: true }).flatMap(({ places }) => places)).not.toContainEqual(
+    expect(framesFor(HANDS.violin, { noFourth: true }).flatMap(({ places }) => places)).not.toContainEqual(
       expect.objectContaining({ finger: 4 }),
     );
-    expect(framesFor('bass', { bassSchool: 'four' })[0]!.places.map(({ finger }) => finger)).toEqual([1, 2, 3, 4]);
+    expect(framesFor(HANDS.bass, { bassSchool: 'four' })[0]!.places.map(({ finger }) => finger)).toEqual([1, 2, 3, 4]);
   });
 
   it('are called by the letters on violin and by half steps on the cello', () => {
@@ -72,24 +76,24 @@ describe('shifts', () => {
     ['on the place of another finger', "d'2c'2 b2a2 g4", 'violin', /2 lands where|glide on 1|keep/],
   ] as const)('%s say how to find the place', (_, music, instrument, text) => {
     const shifted = open(music, { instrument }, { key: 'G' }).fingering.notes.filter(({ shift }) => shift);
-    for (const { shift } of shifted) expect(shift!.landing).toMatch(text);
+    for (const note of shifted) expect(landing(note, instrument)).toMatch(text);
   });
 
   it('land on the octave halfway along the string', () => {
     const { notes } = open('A,2 B,2 A4', { instrument: 'cello' }).fingering;
     expect(notes[2]!.stops[0]).toMatchObject({ sign: 'harmonic', semitones: 12 });
-    expect(notes[2]!.shift!.landing).toBe('3 touches the octave, halfway along the A string');
-    expect(symbol(notes[2]!.stops[0]!, 'cello')).toBe('3°');
+    expect(landing(notes[2]!, 'cello')).toBe('3 touches the octave, halfway along the A string');
+    expect(symbol(notes[2]!.stops[0]!, INSTRUMENT.cello)).toBe('3°');
   });
 
   it('say so where an open string leaves the hand free', () => {
     const { notes } = open('A,^A,B,C ^CD^DE', { instrument: 'cello' }).fingering;
     expect(notes[4]!.shift).toMatchObject({ from: 'half', to: 'upper II', semitones: 3 });
-    expect(notes[4]!.shift!.landing).toContain('1 ');
+    expect(landing(notes[4]!, 'cello')).toContain('1 ');
     const free = open('D,^D,E,=F, ^F,2 =D,2 | A,_A,G,^F, =F,2 D,2', { instrument: 'cello' }).fingering.notes.filter(
       ({ shift }) => shift,
     );
-    expect(free.map(({ shift }) => shift!.landing).join()).toContain('while the hand is free');
+    expect(free.map((note) => landing(note, 'cello')).join()).toContain('while the hand is free');
   });
 });
 
@@ -98,7 +102,7 @@ describe('what can be read off', () => {
     const { fingering } = open('EF^FG E4', {}, { key: 'C' });
     const [pattern] = patternsOf(fingering.notes);
     expect(pattern).toMatchObject({ string: 1, changes: 1 });
-    expect(pattern!.text).toBe('1 and 2 touch; 2 and 3 touch; 2 has two places');
+    expect(patternText(pattern!)).toBe('1 and 2 touch; 2 and 3 touch; 2 has two places');
   });
 
   it('marks a finger that has to jump to another place', () => {
@@ -109,9 +113,9 @@ describe('what can be read off', () => {
 
   it('names the finger of a slide', () => {
     const near = open('A2 !slide!B2', {}, { key: 'G' }).fingering.notes[1]!;
-    expect(near.glide!.text).toMatch(/slide 1 into it from a semitone below/);
+    expect(glideText(near.glide!)).toMatch(/slide 1 into it from a semitone below/);
     const onOne = open('B2 !slide!^c2 d4', { limits: { maxPosition: 'I' } }, { key: 'D' }).fingering.notes[1]!;
-    expect(onOne.glide!.text).toMatch(/slide up on/);
+    expect(glideText(onOne.glide!)).toMatch(/slide up on/);
     const notOpen = open('B2 !slide!e2', { limits: { maxPosition: 'I' } }, { key: 'D' }).fingering.notes[1]!;
     expect(notOpen.stops[0]!.finger).toBe(4);
   });
@@ -129,35 +133,38 @@ describe('chords that cannot be', () => {
     ['[G,b]4', 'do not lie on neighbouring strings', ''],
     ['[E,,D]4', 'E2 is out of reach', ''],
   ])('%s: why, and what comes nearest', (music, why, near) => {
-    const [problem] = open(music).fingering.problems;
-    expect(problem!.message).toContain(why);
-    expect(problem!.message).toContain(near);
+    const [problem] = troubles(open(music));
+    expect(problem).toContain(why);
+    expect(problem).toContain(near);
   });
 
   it('leaves only the top note to a learner without double stops', () => {
-    const { notes, problems } = open('[GB]4', { limits: { noDoubleStops: true } }).fingering;
-    expect(notes[0]!.stops).toHaveLength(1);
-    expect(problems[0]!.message).toContain('no double stops');
+    const hand = open('[GB]4', { limits: { noDoubleStops: true } });
+    expect(hand.fingering.notes[0]!.stops).toHaveLength(1);
+    expect(troubles(hand)[0]).toContain('no double stops');
   });
 });
 
 describe('wishes', () => {
   it('have a name, a sentence and something that tells them from the others', () => {
-    const made = PRESET_IDS.map((id) => JSON.stringify(profileOf('violin', { preset: id }, {})));
+    const made = PRESET_IDS.map((id) => JSON.stringify(profileFor('violin', { preset: id }, {})));
     expect(new Set(made).size).toBe(PRESET_IDS.length);
     for (const { name, text } of Object.values(PRESETS)) expect(`${name} ${text}`).toMatch(/^[A-Z].*\.$/);
   });
 
   it('give way to what the teacher changes, and to the learner’s limits', () => {
-    const { limits, weights } = profileOf('violin', { preset: 'ringing', weights: { ring: 4 } }, { maxPosition: 'I' });
+    const { limits, weights } = profileFor('violin', { preset: 'ringing', weights: { ring: 4 } }, { maxPosition: 'I' });
     expect(weights.ring).toBe(4);
     expect(weights.fourth).toBe(PRESETS.ringing.weights.fourth);
     expect(limits.maxPosition).toBe('I');
-    expect(profileOf('violin', { preset: 'no-fourth' }, { noFourth: false }).limits.noFourth).toBe(false);
+    expect(profileFor('violin', { preset: 'no-fourth' }, { noFourth: false }).limits.noFourth).toBe(false);
   });
 
   it('do not take the fourth finger from cello and bass, whose hands are built on it', () => {
-    expect(profileOf('cello', { preset: 'first-lessons' }, {}).limits).toEqual({ maxPosition: 'I', noExtension: true });
+    expect(profileFor('cello', { preset: 'first-lessons' }, {}).limits).toEqual({
+      maxPosition: 'I',
+      noExtension: true,
+    });
   });
 
   it('can be other ones in another part', () => {
@@ -175,7 +182,7 @@ describe('wishes', () => {
   ] as const)('of the cello: %s first', (celloSchool, signs) => {
     const instrument: InstrumentId = 'cello';
     const hand = open('E,2 ^F,2 ^G,2 A,2', { instrument, limits: { celloSchool }, tempo: 70 }, { key: 'A' });
-    const found = hand.fingering.notes.slice(1, 3).map(({ stops }) => symbol(stops[0]!, instrument));
+    const found = hand.fingering.notes.slice(1, 3).map(({ stops }) => symbol(stops[0]!, INSTRUMENT[instrument]));
     if (celloSchool === 'extend') expect(found).toEqual(signs);
     else expect(found.join('')).not.toContain('+');
   });
@@ -185,7 +192,7 @@ describe('hard places', () => {
   it('are found where the hand has most to do, with causes and a help that helps', () => {
     const hand = open("G2A2 B2c2 | d'GeC g'A,fD | G8 |", { tempo: 140 });
     const [place] = hardPlaces(hand);
-    expect(place!.causes.join()).toMatch(/crossing|string|shift/);
+    expect(causeTexts(place!).join()).toMatch(/crossing|string|shift/);
     expect(place!.helps.map(({ kind }) => kind)).toContain('slower');
     expect(place!.notes.length).toBeGreaterThan(1);
   });
@@ -197,7 +204,7 @@ describe('hard places', () => {
   };
 
   it('are slurred where quick notes stay on a string, so that crossings fall where the bow turns', () => {
-    const texts = helps('G,A,ef G,A,ef | G,A,ef G,A,ef | G,8 |').map(({ text }) => text);
+    const texts = helps('G,A,ef G,A,ef | G,A,ef G,A,ef | G,8 |').map(helpText);
     expect(texts).toContain('slur what stays on one string: 2 strokes instead of 4');
   });
 

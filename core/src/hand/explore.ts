@@ -2,24 +2,21 @@
  * Other ways with a phrase, with a shift, with the whole tune: each the cheapest whole fingering of its
  * kind, with its exact extra cost and where that comes from. And two fingerings side by side.
  */
-import type { Hand } from './finger.ts';
+import type { Hand } from './hand.ts';
 import type { FingeredNote, Fingering } from './fingering.ts';
-import { differences, explainDetour, type Detour } from './solver.ts';
+import { differences, explainDetour, type Detour, type RuleDifference } from './solver.ts';
 import { stopsKey, type HandState, type Stop } from './state.ts';
-import { reasonTexts, stateText } from './words.ts';
-import { INSTRUMENT } from '../instrument/index.ts';
 
 /** One note that is fingered in another way. */
 export interface ChangedNote {
   readonly id: string;
   readonly stops: readonly Stop[];
-  readonly text: string;
 }
 
 export interface Way {
   /** What it costs more, for the whole tune, in units of the price list. */
   readonly extra: number;
-  readonly reasons: readonly string[];
+  readonly differences: readonly RuleDifference[];
   /** Only the notes whose string or finger changes. */
   readonly changed: readonly ChangedNote[];
   /** Notes that the hand moves to in the stretch that was asked about. */
@@ -59,13 +56,9 @@ function shiftPlaces(states: readonly HandState[]): string {
   return places.join(' ');
 }
 
-/** The cheapest whole fingering that is not the chosen one. */
+/** The cheapest whole fingering that is not the chosen one, as a way. */
 export function secondBest(hand: Hand): Way | null {
-  let best: Detour | null = null;
-  hand.steps.forEach((_, step) => {
-    const [detour] = hand.detoursAt(step, 1);
-    if (detour && (!best || detour.cost < best.cost)) best = detour;
-  });
+  const best = secondDetour(hand);
   return (
     best &&
     wayOf(
@@ -74,6 +67,24 @@ export function secondBest(hand: Hand): Way | null {
       hand.steps.map((_, index) => index),
     )
   );
+}
+
+/** The same as a fingering of its own, and how it differs. */
+export function secondFingering(hand: Hand): { readonly fingering: Fingering; readonly comparison: Comparison } | null {
+  const best = secondDetour(hand);
+  if (!best) return null;
+  const fingering = hand.fingeringThrough(best);
+  const { extra, differences: found, changed } = wayOf(hand, best, []);
+  return { fingering, comparison: { differing: changed.map(({ id }) => id), extra, differences: found } };
+}
+
+function secondDetour(hand: Hand): Detour | null {
+  let best: Detour | null = null;
+  hand.steps.forEach((_, step) => {
+    const [detour] = hand.detoursAt(step, 1);
+    if (detour && (!best || detour.cost < best.cost)) best = detour;
+  });
+  return best;
 }
 
 function stepsOf(hand: Hand, belongs: (note: FingeredNote) => boolean): readonly number[] {
@@ -107,12 +118,11 @@ export const stateOf = (hand: Hand, { from, states }: Detour, step: number): Han
   states[step - from] ?? hand.chosen(step);
 
 export function wayOf(hand: Hand, detour: Detour, steps: readonly number[]): Way {
-  const names = INSTRUMENT[hand.setup.instrument].strings.map(({ name }) => name);
-  const noteAt = (step: number) => hand.sounds[hand.soundAt[step]!]!.id;
+  const noteAt = (step: number) => hand.notes[hand.noteAt[step]!]!.id;
   const changed = detour.states.flatMap((state, index): ChangedNote[] => {
     const step = detour.from + index;
     if (state.key === hand.chosen(step).key) return [];
-    return [{ id: noteAt(step), stops: state.stops, text: stateText(state, names) }];
+    return [{ id: noteAt(step), stops: state.stops }];
   });
   let base: number | null = null;
   const shifts = steps.flatMap((step) => {
@@ -124,7 +134,7 @@ export function wayOf(hand: Hand, detour: Detour, steps: readonly number[]): Way
   });
   return {
     extra: (detour.cost - hand.solution.cost) / 1000,
-    reasons: reasonTexts(explainDetour(hand.steps, hand.solution, detour)),
+    differences: explainDetour(hand.steps, hand.solution, detour),
     changed,
     shifts,
   };
@@ -135,23 +145,23 @@ export interface Comparison {
   readonly differing: readonly string[];
   /** What the other costs more by the rules of this one; null where this one's hand cannot do it. */
   readonly extra: number | null;
-  readonly reasons: readonly string[];
+  readonly differences: readonly RuleDifference[];
 }
 
 /** Another fingering of the same notes, seen by the rules and wishes of this one. */
-export function compare(hand: Hand, other: Fingering): Comparison {
+export function compareFingerings(hand: Hand, other: Fingering): Comparison {
   const theirs = new Map(other.notes.map((note) => [note.id, note]));
   const differing = hand.fingering.notes.filter((note) => {
     const twin = theirs.get(note.id);
     return twin && stopsKey(note) !== stopsKey(twin);
   });
   const same = (step: number): readonly HandState[] => {
-    const note = theirs.get(hand.sounds[hand.soundAt[step]!]!.id);
+    const note = theirs.get(hand.notes[hand.noteAt[step]!]!.id);
     return note ? hand.statesAt(step).filter(({ key }) => key === stopsKey(note)) : [];
   };
   const steps = hand.steps.map((step, index) => ({ ...step, states: same(index) }));
   const ids = differing.map(({ id }) => id);
-  if (steps.some(({ states }) => states.length === 0)) return { differing: ids, extra: null, reasons: [] };
+  if (steps.some(({ states }) => states.length === 0)) return { differing: ids, extra: null, differences: [] };
   const solved = hand.solveOnce(steps);
   const found = differences(
     hand.steps,
@@ -160,5 +170,5 @@ export function compare(hand: Hand, other: Fingering): Comparison {
     (index) => hand.chosen(index),
     (index) => steps[index]!.states[solved.path[index]!]!,
   );
-  return { differing: ids, extra: (solved.cost - hand.solution.cost) / 1000, reasons: reasonTexts(found) };
+  return { differing: ids, extra: (solved.cost - hand.solution.cost) / 1000, differences: found };
 }

@@ -1,9 +1,11 @@
 /** The result in terms that a teacher reads: strings, fingers, positions, shifts, holds, and every alternative's price. */
 import { TICKS_PER_QUARTER, type Pitch, type Semitones, type Ticks } from '../music/index.ts';
-import type { InstrumentId, Tuning } from '../instrument/index.ts';
+import type { Instrument, Tuning } from '../instrument/index.ts';
 import type { HandProblem } from './decided.ts';
-import type { Position, Shape } from './frames.ts';
+import type { Finger, Position, Shape } from './frames.ts';
+import type { Landing } from './landmarks.ts';
 import { isAcross } from './marks.ts';
+import type { RuleDifference } from './solver.ts';
 import type { Stop } from './state.ts';
 
 export interface Alternative {
@@ -11,12 +13,16 @@ export interface Alternative {
   readonly position: Position | null;
   /** Semitones above the open strings where the first finger is at home. */
   readonly base: Semitones;
-  readonly text: string;
   /** What it costs more, for the whole tune, in units of the price list. */
   readonly extra: number;
-  /** Where that comes from; empty until it is asked for. */
-  readonly reasons: readonly string[];
+  /** Where that comes from, dearest first; empty until it is asked for. */
+  readonly differences: readonly RuleDifference[];
 }
+
+/** Why a note is fingered as it is: the teacher said so, there is no other way, or what the next best would cost. */
+export type Why =
+  | { readonly because: 'set' | 'only' }
+  | { readonly because: 'cheaper'; readonly differences: readonly RuleDifference[] };
 
 export interface Shift {
   readonly from: Position;
@@ -24,15 +30,18 @@ export interface Shift {
   /** Way of the hand, up positive. */
   readonly semitones: Semitones;
   /** How to find the place. */
-  readonly landing: string;
+  readonly landing: Landing | null;
 }
 
 /** A slide into a note. */
 export interface Glide {
   /** The finger it begins with, and how far below the note. */
-  readonly finger: number;
+  readonly finger: Finger;
   readonly below: Semitones;
-  readonly text: string;
+  /** The finger that plays the note. */
+  readonly lands: Finger;
+  /** The note before lies below on the string, and the slide begins there. */
+  readonly fromBefore: boolean;
 }
 
 export interface FingeredNote {
@@ -40,6 +49,8 @@ export interface FingeredNote {
   readonly id: string;
   /** All written notes it stands for, ties included. */
   readonly ids: readonly string[];
+  /** The written note that it belongs to: itself, or the note that a grace leads to. */
+  readonly of: string;
   readonly grace: boolean;
   readonly onset: Ticks;
   readonly duration: Ticks;
@@ -65,13 +76,12 @@ export interface FingeredNote {
   readonly locked: boolean;
   /** Every other way, cheapest first. */
   readonly alternatives: readonly Alternative[];
-  /** Why this one: what it saves over the next best; empty until it is asked for. */
-  readonly why: readonly string[];
-  readonly text: string;
+  /** Why this one; null until it is asked for, and where nothing is fingered. */
+  readonly why: Why | null;
 }
 
 export interface Fingering {
-  readonly instrument: InstrumentId;
+  readonly instrument: Instrument;
   readonly tuning: Tuning;
   readonly notes: readonly FingeredNote[];
   readonly totals: {
@@ -88,7 +98,7 @@ export interface Fingering {
   readonly resting: readonly string[];
 }
 
-/** A note that the hand cannot reach. */
+/** What is said of a note that the hand cannot reach. */
 export const OUT_OF_REACH = {
   stops: [],
   position: null,
@@ -103,8 +113,7 @@ export const OUT_OF_REACH = {
   unusual: false,
   locked: false,
   alternatives: [],
-  why: [],
-  text: 'out of reach',
+  why: null,
 } as const;
 
 /** @param cost in thousandths */

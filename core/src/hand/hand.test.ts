@@ -1,33 +1,25 @@
 import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
-import { parseTuning, standardTuning, type InstrumentId, type Tuning } from '../instrument/index.ts';
-import { transposeTune, type Tune } from '../music/index.ts';
+import { INSTRUMENT, parseTuning, stringNames, type InstrumentId, type Tuning } from '../instrument/index.ts';
+import { transposeTune, workingTempo, type Tune } from '../music/index.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
-import { fingerAndExplain, lockOf, symbol, workingTempo, type Fingering, type HandSetup } from './index.ts';
+import { setupFor, type NamedSetup } from '../test/setups.ts';
+import { problemText, reasonTexts, stopsText, symbol, whyTexts } from '../words/index.ts';
+import { fingerAndExplain, lockOf, type Fingering } from './index.ts';
 
-const NAMES: Readonly<Record<InstrumentId, string>> = { violin: 'GDAE', viola: 'CGDA', cello: 'CGDA', bass: 'EADG' };
-
-function finger(tune: Tune, setup: Partial<HandSetup> = {}): Fingering {
-  const instrument = setup.instrument ?? 'violin';
-  return fingerAndExplain(tune, analyseForm(tune), {
-    instrument,
-    tuning: standardTuning(instrument),
-    limits: {},
-    locks: {},
-    tempo: workingTempo(tune),
-    ...setup,
-  });
+function finger(tune: Tune, setup: NamedSetup = {}): Fingering {
+  return fingerAndExplain(tune, analyseForm(tune), setupFor({ tempo: workingTempo(tune), ...setup }));
 }
 
 /** "D3 A0": string and finger of each note, with the sign of a finger away from home. */
 function read({ notes, instrument }: Fingering): string {
   const text = (stop: Fingering['notes'][number]['stops'][number]) =>
-    NAMES[instrument][stop.string]! + symbol(stop, instrument).replace('\u0323', 'v').replace('\u0307', '^');
+    stringNames(instrument)[stop.string]! + symbol(stop, instrument).replace('\u0323', 'v').replace('\u0307', '^');
   return notes.map(({ stops }) => stops.map(text).join('+') || '?').join(' ');
 }
 
 function tuning(instrument: InstrumentId, text: string): Tuning {
-  const parsed = parseTuning(instrument, text);
+  const parsed = parseTuning(INSTRUMENT[instrument], text);
   if ('error' in parsed) throw new Error(parsed.error);
   return parsed;
 }
@@ -111,7 +103,7 @@ describe('double stops', () => {
 
   it('says which cannot be stopped together and fingers the top note', () => {
     const result = finger(tuneOf('[G,A,]4 B4', {}));
-    expect(result.problems[0]!.message).toContain('together');
+    expect(problemText(result.problems[0]!, result.instrument, result.tuning)).toContain('together');
     expect(read(result)).toBe('G1 A1');
   });
 });
@@ -178,7 +170,7 @@ describe('overruling', () => {
     expect(locked.stops.map(({ string, finger: number }) => [string, number])).toEqual(
       other.stops.map(({ string, finger: number }) => [string, number]),
     );
-    expect(locked).toMatchObject({ locked: true, why: ['set by you'] });
+    expect(locked).toMatchObject({ locked: true, why: { because: 'set' } });
     expect(after.totals.cost - before.totals.cost).toBeCloseTo(other.extra, 9);
   });
 
@@ -194,9 +186,9 @@ describe('overruling', () => {
   it('says in words what an alternative costs', () => {
     const result = finger(tuneOf('F2 GAGF', QUICK));
     const a = result.notes[2]!;
-    expect(a.why.join()).toContain('string crossings');
-    expect(a.alternatives[0]).toMatchObject({ text: 'open A' });
-    expect(a.alternatives[0]!.reasons[0]).toBe('two more string crossings');
+    expect(whyTexts(a.why).join()).toContain('string crossings');
+    expect(stopsText(a.alternatives[0]!, result.instrument)).toBe('open A');
+    expect(reasonTexts(a.alternatives[0]!.differences)[0]).toBe('two more string crossings');
     expect(a.alternatives[0]!.extra).toBeGreaterThan(0);
   });
 });

@@ -5,9 +5,17 @@
  */
 import type { Bpm, Seconds } from '../music/index.ts';
 import { stateOf, wayOf, waysOfShift, type Way } from './explore.ts';
-import type { Hand } from './finger.ts';
-import { chargeMove, chargeState, RULES, type Charge, type RuleName, type StepContext } from './rules.ts';
-import type { Detour, Step } from './solver.ts';
+import type { Hand } from './hand.ts';
+import {
+  chargeMove,
+  chargeState,
+  moveCircumstances,
+  stateCircumstances,
+  type Charge,
+  type StepContext,
+} from './rules.ts';
+import type { RuleName } from './ruleNames.ts';
+import type { Detour, HandStep } from './solver.ts';
 import type { HandState } from './state.ts';
 
 export interface HardPlace {
@@ -15,23 +23,29 @@ export interface HardPlace {
   readonly notes: readonly string[];
   /** Price of the movements, in units of the price list. */
   readonly cost: number;
-  /** "two string crossings, one shift, in 0.4 seconds". */
-  readonly causes: readonly string[];
+  /** What costs most, dearest first. */
+  readonly causes: readonly { readonly rule: RuleName; readonly count: number }[];
+  /** How long all of it lasts; null where that cannot be told. */
+  readonly seconds: Seconds | null;
   readonly helps: readonly Help[];
 }
 
-export interface Help {
-  readonly kind: 'slower' | 'shift-elsewhere' | 'other-fingers' | 'slur' | 'separate';
-  readonly text: string;
-  /** Another fingering that does it, where it is one. */
-  readonly way?: Way;
-}
+/** What would help: another fingering, another bowing, or a tempo at which there is less to do at once. */
+export type Help =
+  /** The way does it with a shift at another note, without the shift, or with other fingers. */
+  | { readonly kind: 'shift-elsewhere' | 'no-shift' | 'other-fingers'; readonly way: Way }
+  | { readonly kind: 'separate' }
+  | { readonly kind: 'slur'; readonly strokes: number; readonly notes: number }
+  /** @property less share of the cost that is taken off */
+  | { readonly kind: 'slower'; readonly bpm: Bpm; readonly less: number };
 
 /** Notes that are looked at together: about what a hand plans at once. */
 const WINDOW = 4;
 const MOST = 3;
 /** A place has to cost so much, in thousandths, to be called hard: about two quick crossings with a shift. */
 const HARD = 2200;
+/** In a tune that is easy otherwise less is hard: so much, and so many times the middle place's. */
+const STANDS_OUT = { least: 1500, times: 1.25 } as const;
 /** What costs movement; the rest is where fingers lie. */
 const MOVEMENTS: ReadonlySet<RuleName> = new Set([
   'crossing',
@@ -59,10 +73,9 @@ const QUICK: Seconds = 0.2;
 /** The hardest places, hardest first; none where nothing is hard. */
 export function hardPlaces(hand: Hand): readonly HardPlace[] {
   const costs = hand.steps.map((_, step) => movementAt(hand, step, hand.steps[step]!.context));
-  const windows = costs
-    .map((_, at) => ({ at, cost: sum(costs.slice(at, at + WINDOW)) }))
-    .filter(({ cost }) => cost >= HARD)
-    .sort((a, b) => b.cost - a.cost || a.at - b.at);
+  const all = costs.map((_, at) => ({ at, cost: sum(costs.slice(at, at + WINDOW)) }));
+  const least = threshold(all);
+  const windows = all.filter(({ cost }) => cost >= least).sort((a, b) => b.cost - a.cost || a.at - b.at);
   const chosen: { at: number; cost: number }[] = [];
   const told = new Set<string>();
   for (const window of windows) {
@@ -80,11 +93,20 @@ export function hardPlaces(hand: Hand): readonly HardPlace[] {
   return chosen.map(({ at, cost }) => place(hand, at, Math.min(at + WINDOW, hand.steps.length), cost));
 }
 
+/** What a place has to cost in this tune to be called hard. */
+function threshold(windows: readonly { readonly cost: number }[]): number {
+  const sorted = windows.map(({ cost }) => cost).sort((a, b) => a - b);
+  const middle = sorted[Math.floor(sorted.length / 2)] ?? 0;
+  return Math.min(HARD, Math.max(STANDS_OUT.least, STANDS_OUT.times * middle));
+}
+
 /** What the shifts of a fingering cost in these circumstances, in thousandths. */
-export function chargedShifts(steps: readonly Step[], path: readonly HandState[]): number {
+export function chargedShifts(steps: readonly HandStep[], path: readonly HandState[]): number {
   let total = 0;
   const charge: Charge = (rule, price) => (total += SHIFTS.has(rule) ? price : 0);
-  steps.forEach(({ context }, index) => index > 0 && chargeMove(path[index - 1]!, path[index]!, context, charge));
+  steps.forEach(
+    ({ context }, index) => index > 0 && chargeMove(path[index - 1]!, path[index]!, moveCircumstances(context), charge),
+  );
   return total;
 }
 const SHIFTS: ReadonlySet<RuleName> = new Set(['shift', 'sameShift', 'stringShift', 'slurShift']);
@@ -93,16 +115,16 @@ const sum = (numbers: readonly number[]) => numbers.reduce((total, number) => to
 
 function chargesAt(hand: Hand, step: number, context: StepContext, charge: Charge): void {
   const state: HandState = hand.chosen(step);
-  chargeState(state, context, charge);
-  if (step > 0) chargeMove(hand.chosen(step - 1), state, context, charge);
+  chargeState(state, stateCircumstances(context), charge);
+  if (step > 0) chargeMove(hand.chosen(step - 1), state, moveCircumstances(context), charge);
 }
 
 /** What the movements into a note cost, and the strain it is itself. */
 function movement(state: HandState, before: HandState | undefined, context: StepContext): number {
   let total = 0;
   const charge: Charge = (rule, price) => (total += MOVEMENTS.has(rule) ? price : 0);
-  chargeState(state, context, charge);
-  if (before) chargeMove(before, state, context, charge);
+  chargeState(state, stateCircumstances(context), charge);
+  if (before) chargeMove(before, state, moveCircumstances(context), charge);
   return total;
 }
 
@@ -111,7 +133,7 @@ const movementAt = (hand: Hand, step: number, context: StepContext): number =>
 
 function place(hand: Hand, from: number, to: number, cost: number): HardPlace {
   const steps = Array.from({ length: to - from }, (_, index) => from + index);
-  const notes = steps.map((step) => hand.sounds[hand.soundAt[step]!]!.id);
+  const notes = steps.map((step) => hand.notes[hand.noteAt[step]!]!.id);
   const rules = new Map<RuleName, { count: number; price: number }>();
   for (const step of steps) {
     chargesAt(hand, step, hand.steps[step]!.context, (rule, price) => {
@@ -121,10 +143,10 @@ function place(hand: Hand, from: number, to: number, cost: number): HardPlace {
     });
   }
   const dearest = [...rules].sort(([, a], [, b]) => b.price - a.price).slice(0, 3);
-  const causes = dearest.map(([rule, { count }]) => `${count} ${count === 1 ? RULES[rule].one : RULES[rule].many}`);
+  const causes = dearest.map(([rule, { count }]) => ({ rule, count }));
   const time = sum(steps.map((step) => hand.steps[step]!.context.duration));
-  if (Number.isFinite(time)) causes.push(`all in ${time.toFixed(1)} seconds`);
-  return { notes, cost: cost / 1000, causes, helps: helpsFor(hand, steps, notes, cost) };
+  const seconds = Number.isFinite(time) ? time : null;
+  return { notes, cost: cost / 1000, causes, seconds, helps: helpsFor(hand, steps, notes, cost) };
 }
 
 /** A fingering that costs the whole tune hardly more and asks less of the hand here. */
@@ -151,21 +173,16 @@ function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[]
   const shifted = hand.fingering.notes.find(({ id, shift }) => shift && notes.includes(id));
   const [elsewhere] = shifted ? waysOfShift(hand, shifted.id) : [];
   if (elsewhere && elsewhere.extra < 1)
-    helps.push({
-      kind: elsewhere.shifts.length > 0 ? 'shift-elsewhere' : 'other-fingers',
-      text: elsewhere.shifts.length > 0 ? 'shift at another note' : 'do without the shift',
-      way: elsewhere,
-    });
+    helps.push({ kind: elsewhere.shifts.length > 0 ? 'shift-elsewhere' : 'no-shift', way: elsewhere });
   else {
     const easier = easierFingers(hand, steps, cost);
-    if (easier) helps.push({ kind: 'other-fingers', text: 'other fingers', way: easier });
+    if (easier) helps.push({ kind: 'other-fingers', way: easier });
   }
   const slurred = steps.some((step) => hand.steps[step]!.context.slurred);
   const change = costAt((context) => ({ ...context, slurred: !slurred }));
-  if (slurred && change < cost * (1 - WORTH)) helps.push({ kind: 'separate', text: 'take the notes on separate bows' });
+  if (slurred && change < cost * (1 - WORTH)) helps.push({ kind: 'separate' });
   const strokes = strokesWhenSlurred(hand, steps);
-  if (!slurred && strokes < steps.length)
-    helps.push({ kind: 'slur', text: `slur what stays on one string: ${strokes} strokes instead of ${steps.length}` });
+  if (!slurred && strokes < steps.length) helps.push({ kind: 'slur', strokes, notes: steps.length });
   for (const share of SLOWER) {
     const slower = costAt((context) => ({
       ...context,
@@ -174,10 +191,7 @@ function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[]
     }));
     if (slower > cost * (1 - WORTH)) continue;
     const bpm: Bpm = Math.round(hand.setup.tempo * share);
-    helps.push({
-      kind: 'slower',
-      text: `practise it at ♩ = ${bpm}: ${Math.round(100 * (1 - slower / cost))} % less to do at once`,
-    });
+    helps.push({ kind: 'slower', bpm, less: 1 - slower / cost });
     break;
   }
   return helps;
@@ -191,7 +205,7 @@ function strokesWhenSlurred(hand: Hand, steps: readonly number[]): number {
   const joined = steps.filter((step, index) => {
     if (index === 0) return false;
     const [before, now] = [hand.chosen(step - 1), hand.chosen(step)];
-    const [from, to] = [hand.sounds[hand.soundAt[step - 1]!]!, hand.sounds[hand.soundAt[step]!]!];
+    const [from, to] = [hand.notes[hand.noteAt[step - 1]!]!, hand.notes[hand.noteAt[step]!]!];
     const [left, right] = [before.stops[0]!, now.stops[0]!];
     return (
       before.stops.length === 1 &&

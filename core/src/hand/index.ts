@@ -1,7 +1,24 @@
-/** Positions, shapes, the fingering solver, its alternatives and reasons. */
-export * from './finger.ts';
-export { quarters, type Alternative, type FingeredNote, type Fingering, type Glide, type Shift } from './fingering.ts';
-export { compare, secondBest, waysOfShift, waysWith, type ChangedNote, type Comparison, type Way } from './explore.ts';
+/** Positions, shapes, the fingering solver, its alternatives and what they cost. */
+export * from './hand.ts';
+export {
+  quarters,
+  type Alternative,
+  type FingeredNote,
+  type Fingering,
+  type Glide,
+  type Shift,
+  type Why,
+} from './fingering.ts';
+export {
+  compareFingerings,
+  secondBest,
+  secondFingering,
+  waysOfShift,
+  waysWith,
+  type ChangedNote,
+  type Comparison,
+  type Way,
+} from './explore.ts';
 export { chargedShifts, hardPlaces, type HardPlace, type Help } from './hard.ts';
 export {
   bringsFingers,
@@ -11,38 +28,47 @@ export {
   takeBrought,
   twinLicks,
   twinPhrases,
+  type LockedFor,
   type Taken,
   type Twin,
 } from './take.ts';
-export type { HandProblem } from './decided.ts';
+export type { HandProblem, SetLimit } from './decided.ts';
+export type { ImpossibleWhy, Nearest } from './chords.ts';
 export {
+  OCTAVE,
   POSITIONS,
   framesFor,
   reach,
+  spanOf,
   type BassSchool,
   type CelloSchool,
   type Finger,
   type FingerSign,
   type Frame,
-  type HandLimits,
   type Level,
   type Position,
   type Shape,
 } from './frames.ts';
-export { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
-export { isAcross, patternsOf, type StringPattern } from './marks.ts';
+export { HANDS, type HandModel, type School } from './hands/index.ts';
+export type { Landing } from './landmarks.ts';
 export {
-  PRICES,
-  RULES,
-  RULE_NAMES,
-  PLAIN_WEIGHTS,
-  haste,
-  type RuleName,
-  type StepContext,
-  type Weights,
-} from './rules.ts';
-export { workingTempo, type HandSetup } from './setup.ts';
-export { moveCost, solve, stateCost, type Solution, type Step } from './solver.ts';
+  OWNERS,
+  limitsSchema,
+  resolveLimits,
+  teacherLimits,
+  type HandLimits,
+  type LimitLayer,
+  type LimitName,
+  type LimitOwner,
+  type ResolvedLimits,
+} from './limits.ts';
+export { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
+export { isAcross, neededAgain, patternsOf, type StringPattern } from './marks.ts';
+export { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './ruleNames.ts';
+export { PRICES, haste, type StepContext } from './rules.ts';
+export { handOf, profileFor, type HandSetup } from './setup.ts';
+export { handNameSchema, handSlice, limitLayers, type HandDecisions, type LearnerHand } from './slice.ts';
+export { moveCost, solve, stateCost, type HandStep, type RuleDifference, type Solution } from './solver.ts';
 export { statesFor, stopsKey, type HandState, type Stop } from './state.ts';
 export {
   FIRST_WISHES,
@@ -51,8 +77,9 @@ export {
   WEIGHT_STEPS,
   WISH_RULES,
   profileOf,
+  wishesSchema,
   type HandWishes,
   type Preset,
   type PresetId,
+  type Profile,
 } from './wishes.ts';
-export { symbol, totalsText } from './words.ts';

@@ -2,13 +2,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { analyseForm, phrasesOf } from '../form/index.ts';
-import { INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
+import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
 import { transposeTune, type Tune } from '../music/index.ts';
+import { setupFor, type NamedSetup } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
 import {
   Hand,
   chargedShifts,
-  compare,
+  compareFingerings,
   fingerTune,
   lockOf,
   secondBest,
@@ -21,14 +22,8 @@ import {
   type Level,
 } from './index.ts';
 
-const setupOf = (instrument: InstrumentId, change: Partial<HandSetup> = {}): HandSetup => ({
-  instrument,
-  tuning: standardTuning(instrument),
-  limits: {},
-  locks: {},
-  tempo: 110,
-  ...change,
-});
+const setupOf = (instrument: InstrumentId, change: Omit<NamedSetup, 'instrument'> = {}): HandSetup =>
+  setupFor({ instrument, tempo: 110, ...change });
 
 /** Octave marks of ABC that lie well for each instrument. */
 const NOTES: Readonly<Record<InstrumentId, readonly string[]>> = {
@@ -111,7 +106,7 @@ describe('prices', () => {
         const setup = setupOf(instrument);
         const whole = hand(tune, setup);
         const other = fingerTune(tune, analyseForm(tune), { ...setup, wishes: { preset: 'one-string' } });
-        const { extra, differing } = compare(whole, other);
+        const { extra, differing } = compareFingerings(whole, other);
         const locks = Object.fromEntries(other.notes.map((note) => [note.id, lockOf(note, instrument)]));
         const forced = fingerTune(tune, analyseForm(tune), { ...setup, locks });
         expect(extra).toBeCloseTo(forced.totals.cost - whole.fingering.totals.cost, 6);
@@ -133,7 +128,7 @@ describe('laws', () => {
       fc.property(melody('violin'), (notes) => {
         const tune = tuneOf(notes.join(' '));
         // The viola's own prices are a little higher; the same prices on its strings are the violin a fifth lower.
-        const low = { ...standardTuning('violin'), pitches: standardTuning('viola').pitches };
+        const low = { ...standardTuning(INSTRUMENT.violin), pitches: standardTuning(INSTRUMENT.viola).pitches };
         const violin = fingerTune(tune, analyseForm(tune), setupOf('violin'));
         const lower = transposeTune(tune, -7);
         expect(fingersOf(fingerTune(lower, analyseForm(lower), setupOf('violin', { tuning: low })))).toEqual(

@@ -3,8 +3,8 @@
  * its notes. One that does not apply at present rests and is kept; those that contradict each other are
  * told with their places.
  */
+import { z } from 'zod';
 import { midi, type Midi, type Pitch } from '../music/index.ts';
-import type { InstrumentId } from '../instrument/index.ts';
 import { POSITIONS, type Finger, type Level } from './frames.ts';
 import type { HandState, Stop } from './state.ts';
 
@@ -20,7 +20,8 @@ export interface LockedStop {
 }
 
 export interface Lock {
-  readonly instrument: InstrumentId;
+  /** Id of the instrument that it was made for. */
+  readonly instrument: string;
   /** One for each head, low to high; empty where only something else is decided. */
   readonly stops: readonly LockedStop[];
   /** Lowest and highest position that the hand may be in. */
@@ -36,11 +37,33 @@ export interface Lock {
 /** By the id of the note, or of the grace note. */
 export type Locks = Readonly<Record<string, Lock>>;
 
+const level = z.enum(POSITIONS);
+const noteId = z.string().min(1).max(64);
+const finger = z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3), z.literal(4)]);
+const lockSchema = z.strictObject({
+  instrument: z.string().min(1).max(60),
+  stops: z
+    .array(
+      z.strictObject({
+        string: z.number().int().min(0).max(5).optional(),
+        finger: finger.optional(),
+        harmonic: z.boolean().optional(),
+        midi: z.number().int().min(0).max(127),
+      }),
+    )
+    .max(4),
+  position: z.tuple([level, level]).optional(),
+  shift: z.boolean().optional(),
+  holdUntil: noteId.optional(),
+  like: noteId.optional(),
+}) satisfies z.ZodType<Lock>;
+export const locksSchema = z.record(noteId, lockSchema) satisfies z.ZodType<Locks>;
+
 /**
  * A finger is decided for a pitch: in another key or on another instrument the decision does not speak.
  * Of a chord some notes may be decided and others not.
  */
-export function lockSpeaks(lock: Lock, instrument: InstrumentId, heads: readonly Pitch[]): boolean {
+export function lockSpeaks(lock: Lock, instrument: string, heads: readonly Pitch[]): boolean {
   return lock.instrument === instrument && inOrder(lock.stops, heads.map(midi)) !== null;
 }
 
@@ -89,7 +112,7 @@ export function staysUnder(held: Pick<Stop, 'string' | 'finger' | 'semitones'>, 
 }
 
 /** The decision that would keep these stops. */
-export function lockOf(state: Pick<HandState, 'stops'>, instrument: InstrumentId): Lock {
+export function lockOf(state: Pick<HandState, 'stops'>, instrument: string): Lock {
   return {
     instrument,
     stops: state.stops.map(({ string, finger, pitch, sign }) => ({

@@ -5,6 +5,8 @@ import type { HandState, Stop } from './state.ts';
 
 /** Notes ahead within which a finger that is needed again stays down. */
 const HOLD_NOTES = 4;
+/** The same, where a teacher asks for it. */
+const ASKED_NOTES = 8;
 
 type Stopped = Pick<HandState, 'stops'>;
 
@@ -61,6 +63,17 @@ export function holdsOf(chosen: readonly (HandState | null)[]): readonly (number
   });
 }
 
+/**
+ * Where a finger is needed again at the same place soon after, so that it could be told to stay down.
+ * @returns the note, or null where there is none
+ */
+export function neededAgain<Note extends Stopped>(notes: readonly Note[], at: number): Note | null {
+  const stop = notes[at]?.stops[0];
+  if (!stop || stop.finger === 0) return null;
+  const same = ({ string, semitones }: Stop) => string === stop.string && semitones === stop.semitones;
+  return notes.slice(at + 2, at + 1 + ASKED_NOTES).find(({ stops }) => stops.some(same)) ?? null;
+}
+
 /** How the fingers lie on one string: which of them are used, and which neighbours touch. */
 export interface StringPattern {
   /** Index of the string. */
@@ -71,8 +84,8 @@ export interface StringPattern {
   readonly touching: readonly (readonly [number, number])[];
   /** How often a finger changes its place on this string without the hand moving. */
   readonly changes: number;
-  /** "2 and 3 touch; 2 lies both low and at home". */
-  readonly text: string;
+  /** Fingers that lie in more than one place. */
+  readonly moving: readonly number[];
 }
 
 /** The patterns of a stretch of music, by string, lowest first. Open strings alone have none. */
@@ -110,16 +123,12 @@ export function patternsOf(
       const moving = [
         ...new Set(used.filter((a) => used.some((b) => b !== a && b.finger === a.finger)).map(({ finger }) => finger)),
       ];
-      const texts = [
-        ...[...new Set(touching.map((pair) => pair.join(' and ')))].map((pair) => `${pair} touch`),
-        ...moving.map((finger) => `${finger} has two places`),
-      ];
       return {
         string,
         places: used.map(({ finger, semitones, sign }) => ({ finger, semitones, sign })),
         touching,
         changes,
-        text: texts.length > 0 ? texts.join('; ') : used.length > 1 ? 'fingers apart' : 'one finger',
+        moving,
       };
     });
 }

@@ -4,32 +4,26 @@
  */
 import { afterAll, describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
-import { INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
+import { INSTRUMENT, INSTRUMENTS, stringNames, type InstrumentId } from '../instrument/index.ts';
+import { workingTempo } from '../music/index.ts';
 import { PASSAGES, type Passage } from '../test/passages.ts';
 import { tuneOf } from '../test/testing.ts';
-import { fingerTune, symbol, workingTempo } from './index.ts';
+import { setupFor } from '../test/setups.ts';
+import { symbol } from '../words/index.ts';
+import { fingerTune, type Stop } from './index.ts';
 
-const STRINGS: Readonly<Record<InstrumentId, string>> = { violin: 'GDAE', viola: 'CGDA', cello: 'CGDA', bass: 'EADG' };
-
+/** "D3 A2v": string and finger of each note, `v` for low and `^` for high. */
 function fingered(instrument: InstrumentId, { music, header, limits, preset }: Passage): string {
   const tune = tuneOf(music, { tempo: '1/4=100', ...header });
-  const setup = {
-    instrument,
-    tuning: standardTuning(instrument),
-    limits,
-    locks: {},
-    tempo: workingTempo(tune),
-    wishes: { preset },
-  };
-  return fingerTune(tune, analyseForm(tune), setup)
-    .notes.map(({ stops }) =>
-      stops
-        .map(
-          (stop) =>
-            STRINGS[instrument][stop.string]! + symbol(stop, instrument).replace('\u0323', 'v').replace('\u0307', '^'),
-        )
-        .join('/'),
-    )
+  const value = INSTRUMENT[instrument];
+  const text = (stop: Stop) =>
+    stringNames(value)[stop.string]! + symbol(stop, value).replace('\u0323', 'v').replace('\u0307', '^');
+  return fingerTune(
+    tune,
+    analyseForm(tune),
+    setupFor({ instrument, limits, tempo: workingTempo(tune), wishes: { preset } }),
+  )
+    .notes.map(({ stops }) => stops.map(text).join('/'))
     .join(' ');
 }
 

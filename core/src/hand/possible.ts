@@ -1,8 +1,8 @@
 /** What the hand may do at each sound before anything is decided, remembered from tune to tune with its prices. */
 import { midi, type Pitch } from '../music/index.ts';
-import { INSTRUMENT, tuningText } from '../instrument/index.ts';
+import { tuningText } from '../instrument/index.ts';
 import { nearestPossible, partOfChord, whyImpossible } from './chords.ts';
-import type { Sound, SoundContext } from './contexts.ts';
+import type { HandNote, NoteContext } from './contexts.ts';
 import type { HandProblem } from './decided.ts';
 import { reach } from './frames.ts';
 import type { HandSetup } from './setup.ts';
@@ -27,7 +27,7 @@ const MOST_WORKSPACES = 8;
 const MOST_STATES = 4000;
 
 export function workspaceOf({ instrument, tuning }: HandSetup): Workspace {
-  const key = `${instrument} ${tuningText(tuning.pitches)}`;
+  const key = `${instrument.hand} ${tuningText(tuning.pitches)} ${tuning.pitches.map(midi).join(' ')}`;
   const known = workspaces.get(key);
   if (known && known.states.size < MOST_STATES) return known;
   if (workspaces.size >= MOST_WORKSPACES) workspaces.clear();
@@ -41,8 +41,8 @@ let framesKnown = 0;
 
 /** What the hand can do here; where not everything, as much of a chord as it can, and why. */
 export function possibleAt(
-  { id, pitches }: Sound,
-  { frames, profile }: SoundContext,
+  { id, pitches }: HandNote,
+  { frames, profile }: NoteContext,
   setup: HandSetup,
   { states }: Workspace,
 ): Possible {
@@ -59,35 +59,19 @@ export function possibleAt(
     const top = statesOf([pitches.at(-1)!]);
     return {
       states: top,
-      problem: { noteId: id, message: 'This learner plays no double stops: the top note alone is fingered.' },
+      problem: { noteId: id, kind: 'no-double-stops', owner: profile.owners.noDoubleStops ?? null },
     };
   }
   const all = statesOf(pitches);
   if (all.length > 0) return { states: all };
-  const instrument = INSTRUMENT[setup.instrument].name.toLowerCase();
-  const tuned = `the ${instrument} tuned ${tuningText(open)}`;
-  if (pitches.length === 1)
-    return {
-      states: [],
-      problem: {
-        noteId: id,
-        message: `This note cannot be reached on ${tuned} (up to ${reach(frames)} semitones above a string). Try another octave or key, or allow a higher position.`,
-      },
-    };
-  const names = INSTRUMENT[setup.instrument].strings.map(({ name }) => name);
+  if (pitches.length === 1) return { states: [], problem: { noteId: id, kind: 'out-of-reach', reach: reach(frames) } };
   const part = partOfChord(pitches, open, frames);
-  const why = whyImpossible(pitches, open, frames, names);
-  const near = nearestPossible(pitches, open, frames).map(({ text }) => text);
-  const fingered = part[0]?.stops.map(({ pitch }) => midi(pitch)) ?? [];
-  const what =
-    part.length === 0
-      ? `None of these notes can be reached on ${tuned}.`
-      : `These notes cannot be stopped together: ${why}. ${fingered.length === 1 ? 'One of them' : `${fingered.length} of them`} is fingered.`.replace(
-          /(\d) of them is/,
-          '$1 of them are',
-        );
-  return {
-    states: part,
-    problem: { noteId: id, message: near.length > 0 ? `${what} Possible: ${near.join('; ')}.` : what },
+  const problem: HandProblem = {
+    noteId: id,
+    kind: 'chord',
+    why: whyImpossible(pitches, open, frames),
+    fingered: part[0]?.stops.length ?? 0,
+    nearest: nearestPossible(pitches, open, frames),
   };
+  return { states: part, problem };
 }

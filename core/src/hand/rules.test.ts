@@ -1,13 +1,15 @@
 /** What single rules charge: which movement costs what, and when it costs less. */
 import { describe, expect, it } from 'vitest';
-import { standardTuning, type InstrumentId } from '../instrument/index.ts';
+import { INSTRUMENT, standardTuning, type InstrumentId } from '../instrument/index.ts';
 import { pitch } from '../music/index.ts';
 import { framesFor, type Frame, type Position, type Shape } from './frames.ts';
-import { chargeMove, chargeState, PLAIN_WEIGHTS, type RuleName, type StepContext } from './rules.ts';
+import { HANDS } from './hands/index.ts';
+import { PLAIN_WEIGHTS, type RuleName } from './ruleNames.ts';
+import { chargeMove, chargeState, moveCircumstances, stateCircumstances, type StepContext } from './rules.ts';
 import { statesFor, type HandState } from './state.ts';
 
 const AT_EASE: StepContext = {
-  instrument: 'cello',
+  hand: HANDS.cello,
   duration: 0.3,
   available: 0.3,
   rest: 0,
@@ -28,8 +30,10 @@ function state(
   position: Position = 'I',
   shape: Shape = 'closed',
 ): HandState {
-  const frames = framesFor(instrument).filter((frame: Frame) => frame.position === position && frame.shape === shape);
-  const found = statesFor([pitch(name)], standardTuning(instrument).pitches, frames).find(
+  const frames = framesFor(HANDS[instrument]).filter(
+    (frame: Frame) => frame.position === position && frame.shape === shape,
+  );
+  const found = statesFor([pitch(name)], standardTuning(INSTRUMENT[instrument]).pitches, frames).find(
     ({ stops }) => stops[0]!.finger === finger,
   );
   if (!found) throw new Error(`${name} is not under finger ${finger}`);
@@ -45,7 +49,7 @@ function charges(
 }
 
 const move = (from: HandState, to: HandState, change: Partial<StepContext> = {}) =>
-  charges((charge) => chargeMove(from, to, { ...AT_EASE, ...change }, charge));
+  charges((charge) => chargeMove(from, to, moveCircumstances({ ...AT_EASE, ...change }), charge));
 
 describe('moves on the cello', () => {
   const half = state('cello', 'Eb3', 1, 'half');
@@ -72,7 +76,7 @@ describe('moves on the cello', () => {
 });
 
 describe('moves across strings', () => {
-  const violin = { instrument: 'violin' as const };
+  const violin = { hand: HANDS.violin };
 
   it('charge once for a neighbour, and for each string that is skipped', () => {
     expect(move(state('violin', 'A3', 1), state('violin', 'F#4', 2), violin)).toEqual({ crossing: 700 });
@@ -96,6 +100,7 @@ describe('moves across strings', () => {
 it('tires the fourth finger more on a long note', () => {
   const fourth = state('violin', 'A4', 4);
   const held = (duration: number) =>
-    charges((charge) => chargeState(fourth, { ...AT_EASE, instrument: 'violin', duration }, charge)).fourth!;
+    charges((charge) => chargeState(fourth, stateCircumstances({ ...AT_EASE, hand: HANDS.violin, duration }), charge))
+      .fourth!;
   expect(held(2)).toBeGreaterThan(held(0.3));
 });

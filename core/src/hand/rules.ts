@@ -4,57 +4,17 @@
  * Movement costs grow as the time for the movement shrinks. Reasons: docs/adr/0009-fingering-prices.md.
  */
 import type { Seconds, Semitones } from '../music/index.ts';
-import type { InstrumentId } from '../instrument/index.ts';
 import { HOME_BASE, type Frame } from './frames.ts';
+import type { HandModel } from './hands/index.ts';
+import type { RuleName, Weights } from './ruleNames.ts';
 import type { HandState, Stop } from './state.ts';
 
-export const RULES = {
-  fourth: { one: 'fourth finger', many: 'fourth fingers' },
-  lowFirst: { one: 'low first finger', many: 'low first fingers' },
-  moved: { one: 'low or high finger', many: 'low or high fingers' },
-  extension: { one: 'extension', many: 'extensions' },
-  squeeze: { one: 'note in a contracted hand', many: 'notes in a contracted hand' },
-  reach: { one: 'change between closed and open hand', many: 'changes between closed and open hand' },
-  spelling: { one: 'finger that does not fit the note’s letter', many: 'fingers that do not fit the note’s letter' },
-  position: { one: 'note away from first position', many: 'notes away from first position' },
-  crossing: { one: 'string crossing', many: 'string crossings' },
-  skip: { one: 'skipped string', many: 'skipped strings' },
-  slurCrossing: { one: 'crossing inside a slur', many: 'crossings inside a slur' },
-  hop: { one: 'hop of one finger to another string', many: 'hops of one finger to another string' },
-  slide: { one: 'finger sliding between low and high', many: 'fingers sliding between low and high' },
-  block: { one: 'finger across two strings', many: 'fingers across two strings' },
-  shift: { one: 'shift', many: 'shifts' },
-  sameShift: { one: 'quick shift on one finger', many: 'quick shifts on one finger' },
-  stringShift: { one: 'shift to another string', many: 'shifts to another string' },
-  slurShift: { one: 'shift inside a slur', many: 'shifts inside a slur' },
-  glide: { one: 'slide that changes the finger', many: 'slides that change the finger' },
-  openTone: { one: 'open string that stands out', many: 'open strings that stand out' },
-  ring: { one: 'stopped note where an open string would ring', many: 'stopped notes where an open string would ring' },
-  harmonic: { one: 'octave harmonic', many: 'octave harmonics' },
-  double: { one: 'double stop', many: 'double stops' },
-  usual: { one: 'note unlike the same phrase elsewhere', many: 'notes unlike the same phrase elsewhere' },
-} as const;
-export type RuleName = keyof typeof RULES;
-export const RULE_NAMES = Object.keys(RULES) as readonly RuleName[];
-
-/** How much a rule counts for a teacher: 1 as listed, 0 not at all. */
-export type Weights = Readonly<Record<RuleName, number>>;
-
-/** What some players want and others not: counts only where a preset asks for it. */
-const ON_REQUEST: readonly RuleName[] = ['openTone', 'ring'];
-export const PLAIN_WEIGHTS = Object.fromEntries(
-  RULE_NAMES.map((name) => [name, ON_REQUEST.includes(name) ? 0 : 1]),
-) as Weights;
-
-/** Thousandths; see each rule's name for what one of it costs at an ordinary pace. */
+/** Thousandths of the list's unit; what belongs to one instrument's hand stands with that hand. */
 export const PRICES = {
-  /** The weak finger: less than one crossing at quick tempo, more than one at slow. */
-  fourth: { violin: 550, viola: 600, cello: 120, bass: 20 },
   /** In higher positions the hand is round over the string, and the finger no longer weak. */
   fourthHigh: 350,
-  /** Put down so many semitones above an open string, with no finger beside it. */
+  /** Put down high above an open string, with no finger beside it. */
   fourthLeap: 1050,
-  fourthLeapFrom: 5,
   /** A long note on the weak finger tires it. */
   fourthLong: 250,
   lowFirst: 250,
@@ -80,30 +40,11 @@ export const PRICES = {
   spelling: 1000,
   /** In first position a home finger is found whatever the note is called; it only reads otherwise. */
   spellingHome: 250,
-  /** Each stopped note, by the first finger’s semitone: half position, first position, and on; dearer beyond the cello’s neck. */
-  position: {
-    violin: [0, 300, 0, 480, 450, 390, 550, 600, 680, 640, 760, 740, 820, 950],
-    viola: [0, 330, 0, 520, 490, 410, 590, 640, 730, 690, 820, 800, 880, 1000],
-    cello: [0, 200, 0, 220, 220, 220, 240, 220, 650, 630, 700, 750, 750],
-    bass: [0, 100, 0, 180, 200, 220, 260, 250, 300, 320, 340],
-  },
-  /** Times so much where the phrase as a whole lies in first position; cello and bass have no such home. */
-  noNeed: { violin: 2, viola: 2, cello: 1, bass: 1 },
-  /** Beginning anywhere but in first position. */
-  start: { violin: 420, viola: 420, cello: 200, bass: 300 },
-  crossing: { violin: 700, viola: 700, cello: 650, bass: 600 },
-  /** Share of a crossing from or to an open string: the bow moves, no finger with it. */
-  openCrossing: { violin: 0.75, viola: 0.75, cello: 0.5, bass: 0.5 },
-  /** The same between two open strings. */
-  bothOpenCrossing: 0.3,
   skip: 900,
   slurCrossing: 200,
   hop: 500,
   slide: 900,
   block: 100,
-  shift: { violin: 850, viola: 900, cello: 800, bass: 700 },
-  /** Each semitone of the way. */
-  shiftEach: { violin: 110, viola: 110, cello: 70, bass: 60 },
   /** Another finger than the first moving along with the hand, and for each unit of haste beyond the ordinary. */
   sameShift: 150,
   sameShiftHaste: 700,
@@ -115,41 +56,60 @@ export const PRICES = {
   openTone: 350,
   openToneLong: 300,
   ring: 450,
-  harmonic: { violin: 150, viola: 150, cello: 40, bass: 0 },
   double: 500,
-  /** Each semitone that a double stop spans beyond four. */
+  /** Each semitone that a double stop spans beyond the easy ones. */
   doubleSpan: 300,
   usual: 150,
 } as const;
 
-/** A movement that has this long costs its list price. */
-const ORDINARY: Seconds = 0.3;
-const LEAST_FACTOR = 0.5;
-const GREATEST_FACTOR = 2;
-/** What counts as a long note for the weak finger, and for an open string that stands out. */
-export const LONG: Seconds = 0.8;
-/** Shifts while an open string sounds, over a rest, and at a phrase join: share of the price. */
-const FREE_HAND = 0.4;
-const OVER_REST = 0.3;
-const AT_JOIN = 0.5;
-/** The octave harmonic is found by ear and by eye. */
-const TO_HARMONIC = 0.7;
-/** The first finger carries the hand: shifts that leave from it or land on it are surer, from so many semitones on. */
-const LED_BY_FIRST = { violin: 0.6, viola: 0.6, cello: 0.6, bass: 1 };
-const LEAD: Semitones = 3;
-/** However much time there is, a shift has to be found. */
-const LEAST_SHIFT = 0.85;
-/** A slide goes at most this far. */
-export const GLIDE: Semitones = 4;
+/** Parts of a price, 1 is all of it. */
+const SHARES = {
+  /** Of a crossing between two open strings. */
+  bothOpenCrossing: 0.3,
+  /** Of a shift while an open string sounds, over a rest, and at a phrase join. */
+  freeHand: 0.4,
+  overRest: 0.3,
+  atJoin: 0.5,
+  /** The octave harmonic is found by ear and by eye. */
+  toHarmonic: 0.7,
+  /** However much time there is, a shift has to be found. */
+  leastShift: 0.85,
+  /** Of any movement, with all the time in the world and with none. */
+  leastHaste: 0.5,
+  mostHaste: 2,
+} as const;
 
-/** Effort by time: falls with the square root of the time there is, within bounds. */
+/** Semitones. */
+export const DISTANCES = {
+  /** A fourth finger so far above an open string has no finger beside it. */
+  fourthLeap: 5,
+  /** From here on a shift is surer that leaves from the first finger or lands on it. */
+  lead: 3,
+  /** A slide goes at most so far. */
+  glide: 4,
+  /** What a double stop spans at no extra price. */
+  easySpan: 4,
+} as const;
+
+/** Seconds. */
+const TIMES = {
+  /** A movement that has this long costs its list price. */
+  ordinary: 0.3,
+  /** A long note, for the weak finger and for an open string that stands out. */
+  long: 0.8,
+} as const;
+
+/**
+ * Effort by time: falls with the square root of the time there is, within bounds.
+ * @example haste(0.3) // 1
+ */
 export function haste(available: Seconds): number {
-  return Math.min(GREATEST_FACTOR, Math.max(LEAST_FACTOR, Math.sqrt(ORDINARY / Math.max(available, 1e-6))));
+  return Math.min(SHARES.mostHaste, Math.max(SHARES.leastHaste, Math.sqrt(TIMES.ordinary / Math.max(available, 1e-6))));
 }
 
 /** What the model needs to know of a note beside its pitches. */
 export interface StepContext {
-  readonly instrument: InstrumentId;
+  readonly hand: HandModel;
   /** How long the note sounds. */
   readonly duration: Seconds;
   /** From the onset before to this one. */
@@ -170,46 +130,76 @@ export interface StepContext {
   readonly weights: Weights;
 }
 
+/** All that a note's own price depends on, so that it can be remembered by this. */
+export interface StateCircumstances extends Pick<
+  StepContext,
+  'hand' | 'openAtHand' | 'glide' | 'first' | 'high' | 'weights'
+> {
+  readonly long: boolean;
+  readonly haste: number;
+}
+
+/** All that the price of the way into a note depends on. */
+export interface MoveCircumstances extends Pick<StepContext, 'hand' | 'slurred' | 'phraseStart' | 'glide' | 'weights'> {
+  readonly rested: boolean;
+  readonly haste: number;
+}
+
+export function stateCircumstances(context: StepContext): StateCircumstances {
+  const { hand, openAtHand, glide, first, high, weights } = context;
+  const long = context.duration >= TIMES.long;
+  return { hand, openAtHand, glide, first, high, weights, long, haste: haste(context.available) };
+}
+
+export function moveCircumstances(context: StepContext): MoveCircumstances {
+  const { hand, slurred, phraseStart, glide, weights } = context;
+  return { hand, slurred, phraseStart, glide, weights, rested: context.rest > 0, haste: haste(context.available) };
+}
+
 export type Charge = (rule: RuleName, price: number) => void;
 
 /** Whole thousandths, so that the order of adding never matters. */
-function pay(charge: Charge, { weights }: StepContext, rule: RuleName, price: number): void {
+function pay(charge: Charge, { weights }: Pick<StepContext, 'weights'>, rule: RuleName, price: number): void {
   const weighed = Math.round(price * weights[rule]);
   if (weighed !== 0) charge(rule, weighed);
 }
 
 /** What a state costs by itself. */
-export function chargeState(state: HandState, context: StepContext, charge: Charge): void {
+export function chargeState(state: HandState, context: StateCircumstances, charge: Charge): void {
   const { frame, stops } = state;
   for (const stop of stops) chargeStop(stop, frame, context, stops.length === 1, charge);
   const stopped = stops.some(({ finger }) => finger > 0);
   if (frame.shape === 'forward' || frame.shape === 'backward') pay(charge, context, 'extension', PRICES.extension);
   if (frame.shape === 'contracted') pay(charge, context, 'squeeze', PRICES.squeeze);
   const fingers = stops.reduce((count, { finger }) => count + Number(finger > 0), 0);
-  const start = context.first && frame.base !== HOME_BASE ? PRICES.start[context.instrument] : 0;
-  const need = context.high ? 1 : PRICES.noNeed[context.instrument];
-  pay(charge, context, 'position', PRICES.position[context.instrument][frame.base]! * fingers * need + start);
+  const start = context.first && frame.base !== HOME_BASE ? context.hand.prices.start : 0;
+  const need = context.high ? 1 : context.hand.shares.noNeed;
+  pay(charge, context, 'position', context.hand.prices.position[frame.base]! * fingers * need + start);
   if (stopped && context.openAtHand && stops.length === 1) pay(charge, context, 'ring', PRICES.ring);
   if (context.glide && !stopped) pay(charge, context, 'glide', PRICES.glideOpen);
   if (stops.length > 1) {
     const places = stops.filter(({ finger }) => finger > 0).map(({ semitones }) => semitones);
     const span = places.length > 1 ? Math.max(...places) - Math.min(...places) : 0;
-    pay(charge, context, 'double', PRICES.double * (stops.length - 1) + PRICES.doubleSpan * Math.max(0, span - 4));
+    pay(
+      charge,
+      context,
+      'double',
+      PRICES.double * (stops.length - 1) + PRICES.doubleSpan * Math.max(0, span - DISTANCES.easySpan),
+    );
   }
 }
 
-function chargeStop(stop: Stop, frame: Frame, context: StepContext, alone: boolean, charge: Charge): void {
+function chargeStop(stop: Stop, frame: Frame, context: StateCircumstances, alone: boolean, charge: Charge): void {
   const { finger, sign } = stop;
-  const { instrument, duration } = context;
-  const upper = instrument === 'violin' || instrument === 'viola';
-  if (finger === 0) pay(charge, context, 'openTone', PRICES.openTone + (duration >= LONG ? PRICES.openToneLong : 0));
-  if (sign === 'harmonic') return pay(charge, context, 'harmonic', PRICES.harmonic[instrument]);
+  const { hand, long } = context;
+  if (finger === 0) pay(charge, context, 'openTone', PRICES.openTone + (long ? PRICES.openToneLong : 0));
+  if (sign === 'harmonic') return pay(charge, context, 'harmonic', hand.prices.harmonic);
   if (finger === 4) pay(charge, context, 'fourth', fourthPrice(frame, context, alone));
   if (stop.misspelled) {
     const atHome = frame.base <= HOME_BASE && sign === 'home';
     pay(charge, context, 'spelling', atHome ? PRICES.spellingHome : PRICES.spelling);
   }
-  if (!upper) {
+  if (!hand.lettersDecide) {
     // Beyond the neck an extended third finger is a stretch of its own.
     if (sign === 'extended' && frame.shape === 'closed') pay(charge, context, 'extension', PRICES.extendedFourthHigh);
     return;
@@ -220,7 +210,7 @@ function chargeStop(stop: Stop, frame: Frame, context: StepContext, alone: boole
     const home = movedPrice(stop, frame);
     if (frame.shape !== 'contracted') pay(charge, context, 'moved', first ? home : Math.min(home, PRICES.movedHigh));
   }
-  if (sign === 'extended') pay(charge, context, 'extension', extendedPrice(frame) * haste(context.available));
+  if (sign === 'extended') pay(charge, context, 'extension', extendedPrice(frame) * context.haste);
 }
 
 /** A low second, third or fourth finger, or a high third, in first position. */
@@ -230,10 +220,10 @@ function movedPrice({ finger, sign, semitones }: Stop, { base }: Frame): number 
   return base === HOME_BASE && semitones === HOME_BASE ? PRICES.deepSecond : PRICES.lowSecond;
 }
 
-function fourthPrice({ level }: Frame, { instrument, duration }: StepContext, alone: boolean): number {
-  if (instrument === 'cello' || instrument === 'bass') return PRICES.fourth[instrument];
-  const tires = alone && duration >= LONG ? PRICES.fourthLong : 0;
-  return (level >= 2 ? PRICES.fourthHigh : PRICES.fourth[instrument]) + tires;
+function fourthPrice({ level }: Frame, { hand, long }: StateCircumstances, alone: boolean): number {
+  if (!hand.weakFourth) return hand.prices.fourth;
+  const tires = alone && long ? PRICES.fourthLong : 0;
+  return (level >= 2 ? PRICES.fourthHigh : hand.prices.fourth) + tires;
 }
 
 function extendedPrice({ level }: Frame): number {
@@ -242,13 +232,13 @@ function extendedPrice({ level }: Frame): number {
 }
 
 /** What it costs to come from one state to the next. */
-export function chargeMove(from: HandState, to: HandState, context: StepContext, charge: Charge): void {
-  const factor = haste(context.available);
+export function chargeMove(from: HandState, to: HandState, context: MoveCircumstances, charge: Charge): void {
+  const factor = context.haste;
   const moved = stringsBetween(from, to);
   if (moved > 0) {
     const open = Number(from.stops.every(isOpen)) + Number(to.stops.every(isOpen));
-    const ease = open === 2 ? PRICES.bothOpenCrossing : open === 1 ? PRICES.openCrossing[context.instrument] : 1;
-    pay(charge, context, 'crossing', PRICES.crossing[context.instrument] * ease * factor);
+    const ease = open === 2 ? SHARES.bothOpenCrossing : open === 1 ? context.hand.shares.openCrossing : 1;
+    pay(charge, context, 'crossing', context.hand.prices.crossing * ease * factor);
     if (context.slurred) pay(charge, context, 'slurCrossing', PRICES.slurCrossing);
     for (let skipped = 1; skipped < moved; skipped += 1) pay(charge, context, 'skip', PRICES.skip * factor);
   }
@@ -271,21 +261,24 @@ function stringsBetween(from: HandState, to: HandState): number {
 function chargeFrame(
   from: HandState,
   to: HandState,
-  context: StepContext,
+  context: MoveCircumstances,
   factor: number,
   crossed: number,
   charge: Charge,
 ): void {
   const free = !from.stops.some(({ finger }) => finger > 0) || !to.stops.some(({ finger }) => finger > 0);
   const distance = Math.abs(from.frame.base - to.frame.base);
-  const ease = Math.min(free ? FREE_HAND : 1, context.rest > 0 ? OVER_REST : 1, context.phraseStart ? AT_JOIN : 1);
+  const ease = Math.min(
+    free ? SHARES.freeHand : 1,
+    context.rested ? SHARES.overRest : 1,
+    context.phraseStart ? SHARES.atJoin : 1,
+  );
   const kind =
-    (to.stops.some(isHarmonic) ? TO_HARMONIC : 1) *
-    (!free && distance >= LEAD && led(from) !== led(to) ? LED_BY_FIRST[context.instrument] : 1);
+    (to.stops.some(isHarmonic) ? SHARES.toHarmonic : 1) *
+    (!free && distance >= DISTANCES.lead && led(from) !== led(to) ? context.hand.shares.ledByFirst : 1);
   if (distance > 0) {
-    const { instrument } = context;
-    const way = PRICES.shift[instrument] + PRICES.shiftEach[instrument] * distance;
-    pay(charge, context, 'shift', way * ease * kind * Math.max(factor, LEAST_SHIFT));
+    const { shift, shiftEach } = context.hand.prices;
+    pay(charge, context, 'shift', (shift + shiftEach * distance) * ease * kind * Math.max(factor, SHARES.leastShift));
     if (context.slurred && !free && !context.glide) pay(charge, context, 'slurShift', PRICES.slurShift);
     if (crossed > 0 && !free) pay(charge, context, 'stringShift', PRICES.stringShift * ease);
   }
@@ -298,14 +291,21 @@ function shapeSteps(from: Frame, to: Frame): number {
   return from.shape !== 'closed' && to.shape !== 'closed' ? 2 : 1;
 }
 
-function chargeFinger(a: Stop, b: Stop, shift: Semitones, context: StepContext, factor: number, charge: Charge): void {
+function chargeFinger(
+  a: Stop,
+  b: Stop,
+  shift: Semitones,
+  context: MoveCircumstances,
+  factor: number,
+  charge: Charge,
+): void {
   const strings = Math.abs(a.string - b.string);
-  const upper = context.instrument === 'violin' || context.instrument === 'viola';
-  if (upper && strings === 0 && b.finger === 4 && a.finger === 0 && b.semitones >= PRICES.fourthLeapFrom)
+  const { weakFourth, lettersDecide } = context.hand;
+  if (weakFourth && strings === 0 && b.finger === 4 && a.finger === 0 && b.semitones >= DISTANCES.fourthLeap)
     pay(charge, context, 'fourth', PRICES.fourthLeap * factor);
   if (a.finger === 0 || b.finger === 0) return;
   const way = b.semitones - a.semitones;
-  if (context.glide && strings === 0 && way > 0 && way <= GLIDE) {
+  if (context.glide && strings === 0 && way > 0 && way <= DISTANCES.glide) {
     // Sliding from the note before: one finger does it best, another has to be named.
     if (a.finger !== b.finger) pay(charge, context, 'glide', PRICES.glide);
     return;
@@ -313,7 +313,7 @@ function chargeFinger(a: Stop, b: Stop, shift: Semitones, context: StepContext, 
   if (a.finger !== b.finger) return;
   if (shift !== 0) {
     // The hand that goes along by a semitone makes it no less of a slide.
-    if (upper && strings === 0 && way !== 0 && Math.abs(shift) === 1)
+    if (lettersDecide && strings === 0 && way !== 0 && Math.abs(shift) === 1)
       pay(charge, context, 'slide', PRICES.slide * factor);
     const hop = (a.finger > 1 ? PRICES.sameShift : 0) + PRICES.sameShiftHaste * Math.max(0, factor - 1);
     if (way !== 0) pay(charge, context, 'sameShift', hop);

@@ -1,27 +1,28 @@
 /** Everything that a fingering is worked out from beside the tune. */
-import { quarterBpm, type Bpm, type Tune } from '../music/index.ts';
-import type { InstrumentId, Tuning } from '../instrument/index.ts';
-import type { HandLimits } from './frames.ts';
-import type { Locks } from './locks.ts';
-import type { HandWishes } from './wishes.ts';
+import type { Instrument, Tuning } from '../instrument/index.ts';
+import type { Bpm } from '../music/index.ts';
+import { HANDS, type HandModel } from './hands/index.ts';
+import type { LimitLayer } from './limits.ts';
+import { limitLayers, type HandDecisions } from './slice.ts';
+import { FIRST_WISHES, profileOf, type Profile } from './wishes.ts';
 
-export interface HandSetup {
-  readonly instrument: InstrumentId;
+export interface HandSetup
+  extends Pick<HandDecisions, 'limits' | 'locks'>, Partial<Pick<HandDecisions, 'wishes' | 'partWishes' | 'learner'>> {
+  readonly instrument: Instrument;
   readonly tuning: Tuning;
-  /** The learner's own limits; they win over a preset's. */
-  readonly limits: HandLimits;
-  readonly locks: Locks;
   /** Working tempo in quarters per minute. */
   readonly tempo: Bpm;
-  readonly wishes?: HandWishes;
-  /** Wishes of single parts, by their letter. */
-  readonly partWishes?: Readonly<Record<string, HandWishes>>;
+  /** Notes on the stroke of the note before them; by the tune's own slurs where no strokes are at hand. */
+  readonly slurred?: ReadonlySet<string>;
+  /** What a grade's contract allows, where one is to be met. */
+  readonly grade?: LimitLayer;
 }
 
-/** Without a tempo of its own a tune is worked on at this many quarters per minute. */
-export const DEFAULT_TEMPO: Bpm = 96;
+/** @example handOf({ instrument: INSTRUMENT.viola }).id // 'viola' */
+export const handOf = ({ instrument }: Pick<HandSetup, 'instrument'>): HandModel => HANDS[instrument.hand];
 
-/** The tempo to work at: the one set, the tune's own, or an easy one. */
-export function workingTempo(tune: Tune, set?: Bpm): Bpm {
-  return set ?? (tune.tempo ? quarterBpm(tune.tempo) : DEFAULT_TEMPO);
+/** What holds for the tune as a whole, or for a part with wishes of its own. */
+export function profileFor(setup: HandSetup, part?: string): Profile {
+  const wishes = (part === undefined ? undefined : setup.partWishes?.[part]) ?? setup.wishes ?? FIRST_WISHES;
+  return profileOf(handOf(setup), wishes, [...(setup.grade ? [setup.grade] : []), ...limitLayers(setup)]);
 }

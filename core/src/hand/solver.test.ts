@@ -1,24 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
+import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
 import { midi, pitch, type Pitch } from '../music/index.ts';
 import {
+  HANDS,
   POSITIONS,
   PRESET_IDS,
   PRICES,
   framesFor,
   haste,
   moveCost,
-  profileOf,
   solve,
   stateCost,
   statesFor,
-  type Step,
+  type HandStep,
 } from './index.ts';
+import { profileFor } from '../test/setups.ts';
 import { FORBIDDEN } from './solver.ts';
 
 /** Independent of the solver: tries every way through. */
-function bruteForce(steps: readonly Step[]): { cost: number; through: number[][] } {
+function bruteForce(steps: readonly HandStep[]): { cost: number; through: number[][] } {
   const through = steps.map(({ states }) => states.map(() => Infinity));
   let cost = Infinity;
   const walk = (path: number[], sofar: number) => {
@@ -91,11 +92,15 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
       preset: fc.constantFrom(...PRESET_IDS),
     })
     .map(({ notes, noFourth, bassSchool, celloSchool, maxPosition, preset }) => {
-      const { limits, weights } = profileOf(instrument, { preset }, { noFourth, bassSchool, celloSchool, maxPosition });
-      const frames = framesFor(instrument, limits);
-      const { pitches } = standardTuning(instrument);
+      const { limits, weights } = profileFor(
+        instrument,
+        { preset },
+        { noFourth, bassSchool, celloSchool, maxPosition },
+      );
+      const frames = framesFor(HANDS[instrument], limits);
+      const { pitches } = standardTuning(INSTRUMENT[instrument]);
       return notes
-        .map(({ heads, pick, usual, gate, ...context }, index): Step => {
+        .map(({ heads, pick, usual, gate, ...context }, index): HandStep => {
           const sorted = [...heads].sort((a, b) => midi(a) - midi(b));
           const all = statesFor(sorted, pitches, frames);
           const kept = [...new Set(pick.map((at) => at % Math.max(1, all.length)))];
@@ -104,7 +109,7 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
             states,
             context: {
               ...context,
-              instrument,
+              hand: HANDS[instrument],
               available: notes[index - 1]?.duration ?? Infinity,
               openAtHand: sorted.length === 1 && pitches.some((open) => midi(open) === midi(sorted[0]!)),
               first: index === 0,

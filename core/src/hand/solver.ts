@@ -7,21 +7,22 @@
 import {
   chargeMove,
   chargeState,
-  haste,
-  LONG,
+  moveCircumstances,
   PRICES,
+  stateCircumstances,
   type Charge,
-  type RuleName,
+  type MoveCircumstances,
+  type StateCircumstances,
   type StepContext,
-  type Weights,
 } from './rules.ts';
+import type { RuleName } from './ruleNames.ts';
 import type { HandState } from './state.ts';
 
 /** The hand moves; it stays; or, before a decided move, it does not move already while an open string sounds. */
 export type Gate = 'moves' | 'stays' | 'waits';
 
 /** A note to be fingered, with everything the hand may do there; at least one state. */
-export interface Step {
+export interface HandStep {
   readonly states: readonly HandState[];
   readonly context: StepContext;
   /** How the same place of the same phrase is fingered elsewhere, as a `stopsKey`: other ways cost something. */
@@ -54,10 +55,16 @@ const sum = (run: (charge: Charge) => void): number => {
   return total;
 };
 
-export const stateCost = (state: HandState, context: StepContext) =>
-  sum((charge) => chargeState(state, context, charge));
+/** What a state costs by itself, in thousandths. */
+export const stateCost = (state: HandState, context: StepContext) => stateIn(state, stateCircumstances(context));
+/** What it costs to come from one state to the next, in thousandths. */
 export const moveCost = (from: HandState, to: HandState, context: StepContext) =>
-  sum((charge) => chargeMove(from, to, context, charge));
+  moveIn(from, to, moveCircumstances(context));
+
+const stateIn = (state: HandState, circumstances: StateCircumstances) =>
+  sum((charge) => chargeState(state, circumstances, charge));
+const moveIn = (from: HandState, to: HandState, circumstances: MoveCircumstances) =>
+  sum((charge) => chargeMove(from, to, circumstances, charge));
 
 export function gateCost(from: HandState, to: HandState, gate: Gate | undefined): number {
   if (gate === undefined) return 0;
@@ -68,7 +75,7 @@ export function gateCost(from: HandState, to: HandState, gate: Gate | undefined)
 }
 
 /** What leaving the phrase's usual fingers costs at a step, in thousandths. */
-export function usualCost(state: HandState, { usual, context }: Pick<Step, 'usual' | 'context'>): number {
+export function usualCost(state: HandState, { usual, context }: Pick<HandStep, 'usual' | 'context'>): number {
   return usual === undefined || state.key === usual ? 0 : Math.round(PRICES.usual * context.weights.usual);
 }
 
@@ -79,12 +86,20 @@ export class PriceTable {
   readonly #own = new WeakMap<States, Map<string, Float64Array>>();
   readonly #moves = new WeakMap<States, WeakMap<States, Map<string, Float64Array>>>();
   readonly #choices = new WeakMap<States, ReadonlyMap<string, readonly number[]>>();
-  readonly #weights = new WeakMap<Weights, number>();
+  readonly #ids = new WeakMap<object, number>();
   #known = 0;
 
-  #weightsId(weights: Weights): number {
-    let id = this.#weights.get(weights);
-    if (id === undefined) this.#weights.set(weights, (id = this.#known += 1));
+  /** All that a price depends on, whatever it is: objects by who they are. */
+  #key(circumstances: object): string {
+    let key = '';
+    for (const value of Object.values(circumstances) as unknown[])
+      key += ` ${typeof value === 'object' && value !== null ? this.#idOf(value) : String(value)}`;
+    return key;
+  }
+
+  #idOf(value: object): number {
+    let id = this.#ids.get(value);
+    if (id === undefined) this.#ids.set(value, (id = this.#known += 1));
     return id;
   }
 
@@ -103,24 +118,25 @@ export class PriceTable {
 
   /** One price for each state; not to be changed. */
   own(states: States, context: StepContext): Float64Array {
-    const key = `${context.instrument} ${context.duration >= LONG} ${context.openAtHand} ${context.glide} ${context.first} ${context.high} ${haste(context.available)} ${this.#weightsId(context.weights)}`;
+    const circumstances = stateCircumstances(context);
+    const key = this.#key(circumstances);
     const known = remembered(this.#own, states, () => new Map<string, Float64Array>());
     let prices = known.get(key);
-    if (!prices) known.set(key, (prices = Float64Array.from(states, (state) => stateCost(state, context))));
+    if (!prices) known.set(key, (prices = Float64Array.from(states, (state) => stateIn(state, circumstances))));
     return prices;
   }
 
   /** Row by row, a row for each state before; not to be changed. */
   moves(before: States, states: States, context: StepContext): Float64Array {
-    const { slurred, rest, phraseStart, glide, weights, instrument } = context;
-    const key = `${instrument} ${haste(context.available)} ${slurred} ${rest > 0} ${phraseStart} ${glide} ${this.#weightsId(weights)}`;
+    const circumstances = moveCircumstances(context);
+    const key = this.#key(circumstances);
     const from = remembered(this.#moves, before, () => new WeakMap<States, Map<string, Float64Array>>());
     const known = remembered(from, states, () => new Map<string, Float64Array>());
     let prices = known.get(key);
     if (!prices) {
       prices = new Float64Array(before.length * states.length);
       let cell = 0;
-      for (const a of before) for (const b of states) prices[cell++] = moveCost(a, b, context);
+      for (const a of before) for (const b of states) prices[cell++] = moveIn(a, b, circumstances);
       known.set(key, prices);
     }
     return prices;
@@ -138,7 +154,7 @@ function remembered<Key extends object, Value>(
 }
 
 /** Prices of the ways into a step, decisions about them included. */
-export function movesInto(step: Step, before: Step, table: PriceTable): Float64Array {
+export function movesInto(step: HandStep, before: HandStep, table: PriceTable): Float64Array {
   const prices = table.moves(before.states, step.states, step.context);
   if (step.gate === undefined) return prices;
   const width = step.states.length;
@@ -147,7 +163,7 @@ export function movesInto(step: Step, before: Step, table: PriceTable): Float64A
   );
 }
 
-function ownPrices(step: Step, table: PriceTable): Float64Array {
+function ownPrices(step: HandStep, table: PriceTable): Float64Array {
   const prices = table.own(step.states, step.context);
   if (step.usual === undefined) return prices;
   const leaving = Math.round(PRICES.usual * step.context.weights.usual);
@@ -157,7 +173,7 @@ function ownPrices(step: Step, table: PriceTable): Float64Array {
 }
 
 /** Ties go to the state that comes first, so that the same music gets the same fingers. */
-export function solve(steps: readonly Step[], table = new PriceTable()): Solution {
+export function solve(steps: readonly HandStep[], table = new PriceTable()): Solution {
   const own = steps.map((step) => ownPrices(step, table));
   const moves = steps.map((step, index) =>
     index === 0 ? new Float64Array(0) : movesInto(step, steps[index - 1]!, table),
@@ -183,7 +199,7 @@ export function solve(steps: readonly Step[], table = new PriceTable()): Solutio
 }
 
 /** Only the cheapest way itself, in half the time. */
-export function cheapestPath(steps: readonly Step[], table = new PriceTable()): readonly number[] {
+export function cheapestPath(steps: readonly HandStep[], table = new PriceTable()): readonly number[] {
   const own = steps.map((step) => ownPrices(step, table));
   const moves = steps.map((step, index) =>
     index === 0 ? new Float64Array(0) : movesInto(step, steps[index - 1]!, table),
@@ -280,13 +296,13 @@ export interface Detour {
  * allows them: what comes before and after does not depend on it.
  */
 export function throughEach(
-  steps: readonly Step[],
+  steps: readonly HandStep[],
   solution: Solution,
   at: number,
   states: States,
   table: PriceTable,
 ): { readonly costs: Float64Array; readonly before: Int32Array; readonly after: Int32Array } {
-  const free: Step = { ...steps[at]!, states };
+  const free: HandStep = { ...steps[at]!, states };
   const costs = ownPrices(free, table).slice();
   const before = new Int32Array(states.length);
   const after = new Int32Array(states.length);
@@ -321,7 +337,7 @@ export function throughEach(
 
 /** Follows a fingering outwards from one of its states, as far as it is not the chosen one. */
 export function detour(
-  steps: readonly Step[],
+  steps: readonly HandStep[],
   solution: Solution,
   at: number,
   state: HandState,
@@ -352,7 +368,7 @@ export interface RuleDifference {
 
 /** What makes another fingering of a stretch differ from the chosen one, rule by rule, dearest first. */
 export function explainDetour(
-  steps: readonly Step[],
+  steps: readonly HandStep[],
   solution: Solution,
   { from, states }: Detour,
 ): readonly RuleDifference[] {
@@ -363,7 +379,7 @@ export function explainDetour(
 
 /** The same between two whole fingerings of a stretch; `to` is exclusive. */
 export function differences(
-  steps: readonly Step[],
+  steps: readonly HandStep[],
   from: number,
   to: number,
   chosen: (index: number) => HandState,
@@ -382,11 +398,14 @@ export function differences(
       const step = steps[index]!;
       const state = pick(index);
       if (index < to) {
-        chargeState(state, step.context, charge);
+        chargeState(state, stateCircumstances(step.context), charge);
         const unusual = usualCost(state, step);
         if (unusual !== 0) charge('usual', unusual);
       }
-      if (index > 0) chargeMove(index > from ? pick(index - 1) : chosen(index - 1), state, step.context, charge);
+      if (index > 0) {
+        const before = index > from ? pick(index - 1) : chosen(index - 1);
+        chargeMove(before, state, moveCircumstances(step.context), charge);
+      }
     }
   };
   add(1, other);

@@ -9,7 +9,7 @@ import {
   type Frame,
   type Position,
 } from './frames.ts';
-import type { InstrumentId } from '../instrument/index.ts';
+import type { HandModel } from './hands/index.ts';
 
 /** One pitch on one string. */
 export interface Stop {
@@ -96,8 +96,8 @@ export function isPlayable(stops: readonly Stop[]): boolean {
 export const isStopped = ({ stops }: Pick<HandState, 'stops'>) => stops.some(({ finger }) => finger > 0);
 
 /** The name of the hand's place while it stops these: on violin and viola the letters have a say. */
-export function positionOf({ frame, stops }: HandState, open: readonly Pitch[], instrument: InstrumentId): Position {
-  if (instrument === 'cello' || instrument === 'bass') return frame.position;
+export function positionOf({ frame, stops }: HandState, open: readonly Pitch[], hand: HandModel): Position {
+  if (!hand.lettersDecide) return frame.position;
   const stop = stops.find(({ finger, sign }) => finger > 0 && sign !== 'extended' && sign !== 'harmonic');
   const fallback = frame.position.replace(/^(lower|upper) /, '') as Position;
   return stop ? positionByLetter(frame, open[stop.string]!, stop.pitch, stop.finger) : fallback;

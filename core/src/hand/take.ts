@@ -2,15 +2,13 @@
  * Decisions made in one go: keeping what is there, taking over the fingers that a file brought along,
  * and giving the fingers of one place to every place like it.
  */
-import { INSTRUMENT } from '../instrument/index.ts';
 import { midi, soundingNotes, type Tune } from '../music/index.ts';
 import { phrasesOf, type Form, type Phrase } from '../form/index.ts';
-import { soundsOf, type Sound } from './contexts.ts';
+import { handNotesOf, type HandNote } from './contexts.ts';
 import type { Finger } from './frames.ts';
-import type { Hand } from './finger.ts';
+import type { Hand } from './hand.ts';
 import type { FingeredNote } from './fingering.ts';
 import { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
-import type { HandSetup } from './setup.ts';
 
 export interface Taken {
   readonly locks: Locks;
@@ -30,10 +28,10 @@ export function bringsFingers(tune: Tune): boolean {
 /** The fingers and strings that the tune came with, as decisions; those that cannot be are left out. */
 export function takeBrought(hand: Hand): Taken {
   const { instrument } = hand.setup;
-  const strings = INSTRUMENT[instrument].strings.length;
+  const strings = instrument.strings.length;
   let locks = hand.setup.locks;
   let [taken, left] = [0, 0];
-  hand.sounds.forEach((sound, index) => {
+  hand.notes.forEach((sound, index) => {
     if (sound.grace) return;
     const { heads } = sound.source.note;
     if (!heads.some(({ finger, string }) => isFinger(finger) || string)) return;
@@ -57,16 +55,19 @@ export function takeBrought(hand: Hand): Taken {
         );
     if (!fits) return void (left += 1);
     taken += 1;
-    locks = withLock(locks, sound.id, { ...(locks[sound.id] ?? { instrument }), instrument, stops });
+    locks = withLock(locks, sound.id, { ...locks[sound.id], instrument: instrument.id, stops });
   });
   return { locks, taken, left };
 }
 
+/** Decisions, and the id of the instrument that they are made for. */
+export interface LockedFor {
+  readonly locks: Locks;
+  readonly instrument: string;
+}
+
 /** Keeps these notes as they are fingered now. */
-export function keepAll(
-  notes: readonly FingeredNote[],
-  { locks, instrument }: Pick<HandSetup, 'locks' | 'instrument'>,
-): Locks {
+export function keepAll(notes: readonly FingeredNote[], { locks, instrument }: LockedFor): Locks {
   return notes.reduce(
     (all, note) =>
       note.stops.length === 0 ? all : withLock(all, note.id, { ...all[note.id], ...lockOf(note, instrument) }),
@@ -75,10 +76,7 @@ export function keepAll(
 }
 
 /** Frees these notes of every decision for the instrument. */
-export function freeAll(
-  noteIds: readonly string[],
-  { locks, instrument }: Pick<HandSetup, 'locks' | 'instrument'>,
-): Locks {
+export function freeAll(noteIds: readonly string[], { locks, instrument }: LockedFor): Locks {
   const own = new Set(noteIds);
   return Object.fromEntries(
     Object.entries(locks).filter(([id, lock]) => !own.has(id) || lock.instrument !== instrument),
@@ -94,7 +92,7 @@ export interface Twin {
 
 /** Phrases with the same notes as this one. */
 export function twinPhrases(tune: Tune, form: Form, phrase: Phrase): readonly Twin[] {
-  const sounds = soundsOf(tune);
+  const sounds = handNotesOf(tune);
   const own = soundsIn(sounds, phrase.notes);
   return phrasesOf(form).flatMap((other): Twin[] => {
     if (other.id === phrase.id) return [];
@@ -119,19 +117,19 @@ export function twinLicks(
   });
 }
 
-const soundsIn = (sounds: readonly Sound[], notes: readonly string[]): readonly Sound[] => {
+const soundsIn = (sounds: readonly HandNote[], notes: readonly string[]): readonly HandNote[] => {
   const own = new Set(notes);
   return sounds.filter(({ source }) => own.has(source.note.id));
 };
 
-const samePitches = (a: Sound, b: Sound) =>
+const samePitches = (a: HandNote, b: HandNote) =>
   a.grace === b.grace && a.pitches.map(midi).join() === b.pitches.map(midi).join();
 
 /** Gives the fingers of these notes to each of their twins. */
 export function copyTo(
   notes: readonly FingeredNote[],
   twins: readonly Twin[],
-  { locks, instrument }: Pick<HandSetup, 'locks' | 'instrument'>,
+  { locks, instrument }: LockedFor,
 ): Locks {
   return twins.reduce(
     (all, { ids }) =>

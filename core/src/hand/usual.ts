@@ -4,7 +4,7 @@
  */
 import { midi, pitchName } from '../music/index.ts';
 import { phrasesOf, type Form, type RelationKind } from '../form/index.ts';
-import type { Sound } from './contexts.ts';
+import type { HandNote } from './contexts.ts';
 import type { HandSetup } from './setup.ts';
 
 /** What beginning, or end, phrases of a kind share. */
@@ -20,7 +20,7 @@ const LEAST_LICK = 3;
 /** For each sound that comes back, the index of the sound that stands for its place; others are not in it. */
 export type SamePlaces = ReadonlyMap<number, number>;
 
-export function samePlaces(form: Form, sounds: readonly Sound[]): SamePlaces {
+export function samePlaces(form: Form, sounds: readonly HandNote[]): SamePlaces {
   const root = new Map<number, number>();
   const rootOf = (index: number) => root.get(index) ?? index;
   const join = (index: number, other: number) => {
@@ -60,7 +60,7 @@ function joinRun(
 }
 
 /** A written note's sounds: its graces and itself; a note that is tied on to has none of its own. */
-function soundsByNote(sounds: readonly Sound[]): ReadonlyMap<string, readonly number[]> {
+function soundsByNote(sounds: readonly HandNote[]): ReadonlyMap<string, readonly number[]> {
   const own = new Map<string, number[]>();
   sounds.forEach(({ source }, index) => {
     const list = own.get(source.note.id);
@@ -70,7 +70,7 @@ function soundsByNote(sounds: readonly Sound[]): ReadonlyMap<string, readonly nu
   return own;
 }
 
-function alike(a: Sound, b: Sound): boolean {
+function alike(a: HandNote, b: HandNote): boolean {
   return (
     a.grace === b.grace &&
     a.pitches.length === b.pitches.length &&
@@ -107,7 +107,7 @@ export function usualKeys(
 /** Sounds of phrases that take over another phrase's fingers, each with the sound it follows. */
 export function likePairs(
   form: Form,
-  sounds: readonly Sound[],
+  sounds: readonly HandNote[],
   { locks, instrument }: HandSetup,
 ): ReadonlyMap<number, number> {
   const pairs = new Map<number, number>();
@@ -117,7 +117,7 @@ export function likePairs(
     return sounds.flatMap(({ source }, index) => (own.has(source.note.id) ? [index] : []));
   };
   for (const [id, { like, instrument: on }] of Object.entries(locks)) {
-    if (!like || on !== instrument) continue;
+    if (!like || on !== instrument.id) continue;
     const own = phrases.find(({ notes }) => notes.includes(id));
     const other = phrases.find(({ notes }) => notes.includes(like));
     if (!own || !other || own === other) continue;

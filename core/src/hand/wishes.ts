@@ -2,9 +2,10 @@
  * What a teacher or a learner prefers: named presets, each a set of limits and of weights on the rules,
  * with an inside that can be looked at and changed. Section "Left hand" of the domain, decision 8.
  */
-import type { InstrumentId } from '../instrument/index.ts';
-import type { HandLimits } from './frames.ts';
-import { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './rules.ts';
+import { z } from 'zod';
+import type { HandModel } from './hands/index.ts';
+import { resolveLimits, type HandLimits, type LimitLayer, type ResolvedLimits } from './limits.ts';
+import { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './ruleNames.ts';
 
 export const PRESET_IDS = [
   'all-round',
@@ -90,13 +91,18 @@ export const PRESETS: Readonly<Record<PresetId, Preset>> = {
 /** What an arrangement, or a part of it, wishes. */
 export interface HandWishes {
   readonly preset: PresetId;
-  /** What the teacher called this mixture, where it has a name of its own. */
-  readonly name?: string;
   /** Changed weights, over the preset's. */
   readonly weights?: Partial<Weights>;
 }
 
 export const FIRST_WISHES: HandWishes = { preset: 'all-round' };
+
+/** Nobody counts a rule more than this. */
+const MOST_WEIGHT = 10;
+export const wishesSchema = z.strictObject({
+  preset: z.enum(PRESET_IDS),
+  weights: z.partialRecord(z.enum(RULE_NAMES), z.number().min(0).max(MOST_WEIGHT)).optional(),
+}) satisfies z.ZodType<HandWishes, HandWishes>;
 
 /** Steps of "how much it counts" that people choose among. */
 export const WEIGHT_STEPS = [
@@ -125,16 +131,9 @@ export const WISH_RULES: readonly { readonly rule: RuleName; readonly text: stri
   { rule: 'usual', text: 'Same phrase, same fingers' },
 ];
 
-/** Shift first: opening the hand is dear; extend first: it is cheap and shifts are dearer. */
-const CELLO_SCHOOL: Readonly<Record<NonNullable<HandLimits['celloSchool']>, Partial<Weights>>> = {
-  shift: { reach: 2.5, extension: 3, shift: 0.9 },
-  extend: { reach: 0.6, extension: 0.5, shift: 1.3 },
-};
-
 const THIRD_FOR_FOURTH = 0.3;
 
-export interface Profile {
-  readonly limits: HandLimits;
+export interface Profile extends ResolvedLimits {
   readonly weights: Weights;
 }
 
@@ -143,25 +142,25 @@ const known = new Map<string, Profile>();
 const MOST_KNOWN = 500;
 
 /**
- * The same object for the same wishes, so that what was priced for it is found again.
- * @param limits the learner's own, which win over the preset's
+ * Limits and weights that hold for these wishes; the same object for the same wishes, so that what was priced
+ * for it is found again.
+ * @param layers limits beside the instrument's and the preset's
+ * @example profileOf(HANDS.violin, { preset: 'no-fourth' }, [teacherLimits({ noFourth: false })]).limits.noFourth // false
  */
-export function profileOf(instrument: InstrumentId, wishes: HandWishes, limits: HandLimits): Profile {
-  const key = JSON.stringify([instrument, wishes.preset, wishes.weights, limits]);
+export function profileOf(hand: HandModel, wishes: HandWishes, layers: readonly LimitLayer[]): Profile {
+  const key = JSON.stringify([hand.id, wishes.preset, wishes.weights, layers]);
   let profile = known.get(key);
   if (profile) return profile;
   if (known.size >= MOST_KNOWN) known.clear();
-  known.set(key, (profile = mixed(instrument, wishes, limits)));
+  known.set(key, (profile = mixed(hand, wishes, layers)));
   return profile;
 }
 
-function mixed(instrument: InstrumentId, wishes: HandWishes, limits: HandLimits): Profile {
+function mixed(hand: HandModel, wishes: HandWishes, layers: readonly LimitLayer[]): Profile {
   const preset = PRESETS[wishes.preset];
-  const upper = instrument === 'violin' || instrument === 'viola';
-  const { noFourth, ...rest } = preset.limits;
-  // The weak fourth finger is a matter of violin and viola; cello and bass hands are built around theirs.
-  const own = { ...rest, ...(upper && noFourth && { noFourth }) };
-  const school = instrument === 'cello' && limits.celloSchool ? CELLO_SCHOOL[limits.celloSchool] : {};
+  const resolved = resolveLimits(hand, [{ by: 'preset', name: preset.name, limits: preset.limits }, ...layers]);
+  const taught = hand.school && (resolved.limits[hand.school.limit] ?? null);
+  const school = hand.school?.choices.find(({ id }) => id === taught)?.weights ?? {};
   const sources: readonly Partial<Weights>[] = [preset.weights, wishes.weights ?? {}];
   const weights = Object.fromEntries(
     RULE_NAMES.map((rule) => {
@@ -169,10 +168,7 @@ function mixed(instrument: InstrumentId, wishes: HandWishes, limits: HandLimits)
       return [rule, chosen * (school[rule] ?? 1)];
     }),
   ) as Weights;
-  const all = { ...own, ...limits };
   // Where the fourth finger is missing, the third takes its letters too.
-  return {
-    limits: all,
-    weights: all.noFourth ? { ...weights, spelling: weights.spelling * THIRD_FOR_FOURTH } : weights,
-  };
+  const spelling = weights.spelling * (resolved.limits.noFourth ? THIRD_FOR_FOURTH : 1);
+  return { ...resolved, weights: { ...weights, spelling } };
 }

@@ -1,4 +1,5 @@
-/** Instruments, tunings and tension. */
+/** Instruments, tunings, tension, and the key stage. */
 export * from './instrument.ts';
 export * from './tuning.ts';
 export * from './tension.ts';
+export * from './key.ts';

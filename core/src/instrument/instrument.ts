@@ -1,34 +1,64 @@
-/** The four instruments: strings, clefs, lengths, typical tensions. Section "Instruments, tunings, strings". */
-import { midi, pitch, type Letter, type Midi, type Pitch, type Semitones } from '../music/index.ts';
+/**
+ * Instruments as values: strings, clef, lengths, typical tensions, tunings, and which hand plays them. Section
+ * "Instruments, tunings, strings" of the domain. Whatever works with an instrument takes it as a value, so that
+ * a five-string violin or a home-made one of three strings needs no code of its own.
+ */
+import { midi, pitch, printedName, type Midi, type Pitch, type Semitones } from '../music/index.ts';
 
 export type Millimetres = number;
 export type Newtons = number;
+
+/** The instruments that Nokta knows by name. */
 export const INSTRUMENTS = ['violin', 'viola', 'cello', 'bass'] as const;
 export type InstrumentId = (typeof INSTRUMENTS)[number];
 
+/** How the left hand works: frames, positions and prices stand with the hand, see `hand/hands`. */
+export const HAND_IDS = ['violin', 'viola', 'cello', 'bass'] as const;
+export type HandId = (typeof HAND_IDS)[number];
+
 export interface StringSpec {
   /** Its usual name, whatever it is tuned to. */
-  readonly name: Letter;
+  readonly name: string;
   /** Usual sounding pitch. */
   readonly usual: Pitch;
   /** Typical medium-gauge tension at the usual pitch. */
   readonly tension: Newtons;
 }
 
+export interface Clef {
+  readonly sign: 'G' | 'C' | 'F';
+  readonly line: number;
+}
+
+/** A tuning by its name; pitches low to high. */
+export interface TuningPreset {
+  readonly id: string;
+  readonly name: string;
+  readonly pitches: readonly string[];
+}
+
 export interface Instrument {
-  readonly id: InstrumentId;
+  /** One of `INSTRUMENTS`, or the name under which a teacher keeps it. */
+  readonly id: string;
   readonly name: string;
   /** Low to high. */
   readonly strings: readonly StringSpec[];
-  readonly clef: { readonly sign: 'G' | 'C' | 'F'; readonly line: number };
+  readonly clef: Clef;
   /** Octaves that its music is written above the sound. */
   readonly writtenOctave: 0 | 1;
-  /** Full-size string length, nut to bridge. */
+  /** String length, nut to bridge. */
   readonly length: Millimetres;
+  readonly hand: HandId;
+  /** General MIDI's program. */
+  readonly program: number;
+  /** The usual one first. */
+  readonly tunings: readonly TuningPreset[];
 }
 
 const strings = (...specs: readonly [string, Newtons][]): readonly StringSpec[] =>
   specs.map(([name, tension]) => ({ name: pitch(name).letter, usual: pitch(name), tension }));
+
+const standard = (...pitches: readonly string[]): TuningPreset => ({ id: 'standard', name: 'Standard', pitches });
 
 export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
   violin: {
@@ -38,6 +68,16 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'G', line: 2 },
     writtenOctave: 0,
     length: 328,
+    hand: 'violin',
+    program: 40,
+    tunings: [
+      standard('G3', 'D4', 'A4', 'E5'),
+      { id: 'low-pair-up', name: 'Low pair up a tone', pitches: ['A3', 'E4', 'A4', 'E5'] },
+      { id: 'lowest-up', name: 'Lowest up a tone', pitches: ['A3', 'D4', 'A4', 'E5'] },
+      { id: 'top-pair-down', name: 'Top pair down a tone', pitches: ['G3', 'D4', 'G4', 'D5'] },
+      { id: 'open-a', name: 'Open A', pitches: ['A3', 'E4', 'A4', 'C#5'] },
+      { id: 'double-d', name: 'Double D', pitches: ['D3', 'D4', 'A4', 'D5'] },
+    ],
   },
   viola: {
     id: 'viola',
@@ -46,6 +86,17 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'C', line: 3 },
     writtenOctave: 0,
     length: 370,
+    hand: 'viola',
+    program: 41,
+    // The violin's, a fifth lower.
+    tunings: [
+      standard('C3', 'G3', 'D4', 'A4'),
+      { id: 'low-pair-up', name: 'Low pair up a tone', pitches: ['D3', 'A3', 'D4', 'A4'] },
+      { id: 'lowest-up', name: 'Lowest up a tone', pitches: ['D3', 'G3', 'D4', 'A4'] },
+      { id: 'top-pair-down', name: 'Top pair down a tone', pitches: ['C3', 'G3', 'C4', 'G4'] },
+      { id: 'open-a', name: 'Open A', pitches: ['D3', 'A3', 'D4', 'F#4'] },
+      { id: 'double-d', name: 'Double D', pitches: ['G2', 'G3', 'D4', 'G4'] },
+    ],
   },
   cello: {
     id: 'cello',
@@ -54,6 +105,12 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'F', line: 4 },
     writtenOctave: 0,
     length: 690,
+    hand: 'cello',
+    program: 42,
+    tunings: [
+      standard('C2', 'G2', 'D3', 'A3'),
+      { id: 'top-down', name: 'Top string down a tone', pitches: ['C2', 'G2', 'D3', 'G3'] },
+    ],
   },
   bass: {
     id: 'bass',
@@ -62,16 +119,82 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'F', line: 4 },
     writtenOctave: 1,
     length: 1050,
+    hand: 'bass',
+    program: 43,
+    tunings: [
+      standard('E1', 'A1', 'D2', 'G2'),
+      { id: 'solo', name: 'Solo, all up a tone', pitches: ['F#1', 'B1', 'E2', 'A2'] },
+      { id: 'fifths', name: 'Fifths', pitches: ['C1', 'G1', 'D2', 'A2'] },
+    ],
   },
 };
 
+/** What is said of an instrument that a teacher describes; the rest is as on the one whose hand it takes. */
+export interface CustomInstrument {
+  readonly id: string;
+  readonly name: string;
+  /** Usual sounding pitches, low to high: three to six. */
+  readonly strings: readonly string[];
+  readonly like: InstrumentId;
+  readonly length?: Millimetres;
+  readonly clef?: Clef;
+}
+
+const FEWEST_STRINGS = 3;
+const MOST_STRINGS = 6;
+
 /**
- * Place of a stopped note on a string, measured from the nut: d = L·(1 − 2^(−n/12)).
+ * An instrument with strings of its own, played with the hand of a known one.
+ * @throws where it has fewer than three strings or more than six, or something that is no pitch: callers check first
+ * @example customInstrument({ id: 'violin-5', name: 'Five-string violin', strings: ['C3', 'G3', 'D4', 'A4', 'E5'], like: 'violin' }).strings.length // 5
+ */
+export function customInstrument({ id, name, strings: names, like, length, clef }: CustomInstrument): Instrument {
+  const model = INSTRUMENT[like];
+  if (names.length < FEWEST_STRINGS || names.length > MOST_STRINGS)
+    throw new RangeError(`An instrument has ${FEWEST_STRINGS} to ${MOST_STRINGS} strings, not ${names.length}.`);
+  return {
+    ...model,
+    id,
+    name,
+    ...(length !== undefined && { length }),
+    ...(clef && { clef }),
+    strings: names.map((text) => {
+      const usual = pitch(text);
+      return { name: printedName(usual), usual, tension: tensionLike(model, usual) };
+    }),
+    tunings: [standard(...names)],
+  };
+}
+
+/** The tension of the model's string that is nearest in pitch. */
+function tensionLike({ strings: known }: Instrument, usual: Pitch): Newtons {
+  const away = ({ usual: other }: StringSpec) => Math.abs(midi(other) - midi(usual));
+  return known.reduce((best, one) => (away(one) < away(best) ? one : best)).tension;
+}
+
+/**
+ * The same instrument in another size.
+ * @example withLength(INSTRUMENT.violin, 270).length // 270
+ */
+export const withLength = (instrument: Instrument, length: Millimetres): Instrument => ({ ...instrument, length });
+
+/** @example stringNames(INSTRUMENT.cello).join('') // 'CGDA' */
+export const stringNames = ({ strings: all }: Pick<Instrument, 'strings'>): readonly string[] =>
+  all.map(({ name }) => name);
+
+/**
+ * Place of a stopped note on a string, in millimetres from the nut: d = L·(1 − 2^(−n/12)).
  *
- * @example stopDistance(328, 7) // 109.1
+ * @example Math.round(10 * stopDistance(328, 7)) / 10 // 109.1
  */
 export function stopDistance(length: Millimetres, semitones: Semitones): Millimetres {
   return length * (1 - 2 ** (-semitones / 12));
 }
 
+/** @example openMidi(INSTRUMENT.bass.strings.map(({ usual }) => usual)) // [28, 33, 38, 43] */
 export const openMidi = (pitches: readonly Pitch[]): readonly Midi[] => pitches.map(midi);
+
+/** @example isInstrument('theremin') // false */
+export function isInstrument(text: string): text is InstrumentId {
+  return (INSTRUMENTS as readonly string[]).includes(text);
+}

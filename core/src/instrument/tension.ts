@@ -1,6 +1,6 @@
 /** What retuning does to the load on strings and bridge. T ∝ f², so s semitones scale it by 2^(s/6). */
 import { midi, pitchName, type Pitch, type Semitones } from '../music/index.ts';
-import { INSTRUMENT, type InstrumentId, type Newtons } from './instrument.ts';
+import type { Instrument, Newtons } from './instrument.ts';
 import { standardTuning } from './tuning.ts';
 
 /** Change of tension up to which a retuning is usual; beyond, how loudly to warn. Shares, not percent. */
@@ -22,26 +22,15 @@ export interface StringTension {
 export interface TensionReport {
   readonly strings: readonly StringTension[];
   readonly total: { readonly beforeN: Newtons; readonly afterN: Newtons; readonly change: number };
+  /** How loudly to warn; the words for it are in `words`. */
   readonly level: CautionLevel;
-  /** Short advice for people; empty where none is due. */
-  readonly caution: string;
   /** The same intervals between strings with nothing tuned up, where something is. */
   readonly lowerTuning: readonly string[] | null;
 }
 
-const ADVICE: Readonly<Record<CautionLevel, string>> = {
-  none: '',
-  note: 'Turn slowly, and see that the bridge stays upright.',
-  caution:
-    'This loads the string, bridge and top. Turn slowly, see that the bridge stays upright, and keep your eyes away from the string.',
-  advise:
-    'This is more than these strings are made for. Use another gauge, and ask a luthier first, all the more for an old instrument.',
-  slack: 'A string this slack sounds rough and rattles. A thicker gauge will do better.',
-};
-
-/** @example tensionReport('violin', parseTuning('violin', 'low-pair-up').pitches).total.change // 0.106 */
-export function tensionReport(instrument: InstrumentId, pitches: readonly Pitch[]): TensionReport {
-  const specs = INSTRUMENT[instrument].strings;
+/** @example tensionReport(INSTRUMENT.violin, parseTuning(INSTRUMENT.violin, 'low-pair-up').pitches).total.change // 0.106 */
+export function tensionReport(instrument: Instrument, pitches: readonly Pitch[]): TensionReport {
+  const specs = instrument.strings;
   const strings = specs.map((spec, index): StringTension => {
     const to = pitches[index]!;
     const semitones = midi(to) - midi(spec.usual);
@@ -65,7 +54,6 @@ export function tensionReport(instrument: InstrumentId, pitches: readonly Pitch[
     strings,
     total: { beforeN: round(beforeN, 1), afterN: round(afterN, 1), change: round(afterN / beforeN - 1, 3) },
     level,
-    caution: ADVICE[level],
     lowerTuning: lowerTuning(instrument, strings),
   };
 }
@@ -78,7 +66,7 @@ function cautionLevel(highest: number, lowest: number): CautionLevel {
 }
 
 /** Everything moved down by as much as the highest retuning goes up: same fingers, lower key, less load. */
-function lowerTuning(instrument: InstrumentId, strings: readonly StringTension[]): readonly string[] | null {
+function lowerTuning(instrument: Instrument, strings: readonly StringTension[]): readonly string[] | null {
   const up = Math.max(...strings.map(({ semitones }) => semitones));
   if (up <= 0) return null;
   return standardTuning(instrument).pitches.map((usual, index) =>

@@ -1,15 +1,6 @@
 /** Tunings: presets for each instrument, and any other by hand. */
-import {
-  midi,
-  parsePitch,
-  pitch,
-  pitchName,
-  printedName,
-  transposePitch,
-  type Pitch,
-  type Semitones,
-} from '../music/index.ts';
-import { INSTRUMENT, INSTRUMENTS, type InstrumentId } from './instrument.ts';
+import { midi, parsePitch, pitch, pitchName, printedName, type Pitch, type Semitones } from '../music/index.ts';
+import type { Instrument } from './instrument.ts';
 
 export interface Tuning {
   /** Preset id, or the pitches joined by commas. */
@@ -19,51 +10,24 @@ export interface Tuning {
   readonly pitches: readonly Pitch[];
 }
 
-interface Preset {
-  readonly id: string;
-  readonly name: string;
-  readonly pitches: readonly string[];
-}
-
-/** Of the violin; the viola has them a fifth lower. */
-const VIOLIN: readonly Preset[] = [
-  { id: 'standard', name: 'Standard', pitches: ['G3', 'D4', 'A4', 'E5'] },
-  { id: 'low-pair-up', name: 'Low pair up a tone', pitches: ['A3', 'E4', 'A4', 'E5'] },
-  { id: 'lowest-up', name: 'Lowest up a tone', pitches: ['A3', 'D4', 'A4', 'E5'] },
-  { id: 'top-pair-down', name: 'Top pair down a tone', pitches: ['G3', 'D4', 'G4', 'D5'] },
-  { id: 'open-a', name: 'Open A', pitches: ['A3', 'E4', 'A4', 'C#5'] },
-  { id: 'double-d', name: 'Double D', pitches: ['D3', 'D4', 'A4', 'D5'] },
-];
-const PRESETS: Readonly<Record<InstrumentId, readonly Preset[]>> = {
-  violin: VIOLIN,
-  viola: VIOLIN.map((preset) => ({
-    ...preset,
-    pitches: preset.pitches.map((name) => pitchName(transposePitch(pitch(name), -4, -7))),
-  })),
-  cello: [
-    { id: 'standard', name: 'Standard', pitches: ['C2', 'G2', 'D3', 'A3'] },
-    { id: 'top-down', name: 'Top string down a tone', pitches: ['C2', 'G2', 'D3', 'G3'] },
-  ],
-  bass: [
-    { id: 'standard', name: 'Standard', pitches: ['E1', 'A1', 'D2', 'G2'] },
-    { id: 'solo', name: 'Solo, all up a tone', pitches: ['F#1', 'B1', 'E2', 'A2'] },
-    { id: 'fifths', name: 'Fifths', pitches: ['C1', 'G1', 'D2', 'A2'] },
-  ],
-};
-
 /** Furthest that a string may be tuned from its usual pitch before the numbers stop meaning anything. */
 const MAX_RETUNING: Semitones = 12;
 
-/** Shown behind a name: "A E A E". */
+/**
+ * Shown behind a name.
+ * @example tuningText(['A3', 'E4', 'A4', 'E5'].map(pitch)) // 'A E A E'
+ */
 export function tuningText(pitches: readonly Pitch[]): string {
   return pitches.map(printedName).join(' ');
 }
 
-export function tuningsFor(instrument: InstrumentId): readonly Tuning[] {
-  return PRESETS[instrument].map(({ id, name, pitches }) => ({ id, name, pitches: pitches.map(pitch) }));
+/** @example tuningsFor(INSTRUMENT.cello).map(({ id }) => id) // ['standard', 'top-down'] */
+export function tuningsFor({ tunings }: Pick<Instrument, 'tunings'>): readonly Tuning[] {
+  return tunings.map(({ id, name, pitches }) => ({ id, name, pitches: pitches.map(pitch) }));
 }
 
-export function standardTuning(instrument: InstrumentId): Tuning {
+/** @example standardTuning(INSTRUMENT.viola).name // 'Standard' */
+export function standardTuning(instrument: Pick<Instrument, 'tunings'>): Tuning {
   return tuningsFor(instrument)[0]!;
 }
 
@@ -71,14 +35,15 @@ export function standardTuning(instrument: InstrumentId): Tuning {
  * A preset id, or a low-to-high list such as `A3,E4,A4,E5`.
  *
  * @returns the tuning, or a message that says what is wrong
+ * @example parseTuning(INSTRUMENT.violin, 'A3,E4,A4,E5').name // 'By hand'
  */
-export function parseTuning(instrument: InstrumentId, text: string): Tuning | { readonly error: string } {
+export function parseTuning(instrument: Instrument, text: string): Tuning | { readonly error: string } {
   const preset = tuningsFor(instrument).find(({ id }) => id === text);
   if (preset) return preset;
   const names = text.split(/[\s,]+/).filter(Boolean);
   const parsed = names.map(parsePitch);
   const bad = parsed.findIndex((entry) => entry === null);
-  const { strings, name } = INSTRUMENT[instrument];
+  const { strings, name } = instrument;
   if (bad >= 0 || names.length === 0) {
     const known = tuningsFor(instrument)
       .map(({ id }) => id)
@@ -103,7 +68,3 @@ export function parseTuning(instrument: InstrumentId, text: string): Tuning | { 
 }
 
 const pitchList = (pitches: readonly Pitch[]) => pitches.map(pitchName).join(',');
-
-export function isInstrument(text: string): text is InstrumentId {
-  return (INSTRUMENTS as readonly string[]).includes(text);
-}

@@ -1,3 +1,2 @@
 /** What to know of a tune before it is taught. */
 export * from './look.ts';
-export type { HardSpot } from './hard.ts';

@@ -12,3 +12,4 @@ export * from './slice.ts';
 export * from './lay.ts';
 export * from './keyfinding.ts';
 export * from './chords.ts';
+export * from './pace.ts';

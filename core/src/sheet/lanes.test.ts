@@ -1,26 +1,20 @@
 /** What each lane draws, shape by shape, on a row of notes ten apart. */
 import { describe, expect, it } from 'vitest';
-import { FIRST_DECISIONS, arrange, type Decisions } from '../arrange/index.ts';
-import { phrasesOf } from '../form/index.ts';
+import { arrange } from '../arrange/index.ts';
+import { deciding, type Flat } from '../test/setups.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
-import { SIZES, lanesOf, legendOf, type Lane, type LaneId, type Shape } from './index.ts';
+import { LANE_IDS, SIZES, lanesOf, sheetFacts, signsOf, type Lane, type LaneId, type Shape } from './index.ts';
 
-function draw(music: string, change: Partial<Decisions> = {}, header: Header = { key: 'G', tempo: '1/4=100' }) {
-  const arrangement = arrange(tuneOf(music, header), { ...FIRST_DECISIONS, ...change });
+function draw(music: string, change: Flat = {}, header: Header = { key: 'G', tempo: '1/4=100' }) {
+  const arrangement = arrange(tuneOf(music, header), deciding(change));
   const ids = arrangement.tune.bars.flatMap((bar) => bar.events.map(({ id }) => id));
   const x = (id: string) => {
-    const at = ids.indexOf(id.replace(/g\d+$/, ''));
-    return at < 0 ? undefined : 50 + 20 * at - (/g\d+$/.test(id) ? 8 : 0);
+    const { of = id, grace = false } = arrangement.fingering.notes.find((note) => note.id === id) ?? {};
+    const at = ids.indexOf(of);
+    return at < 0 ? undefined : 50 + 20 * at - (grace ? 8 : 0);
   };
-  const { fingering, bowing } = arrangement;
-  const lanes = lanesOf({
-    instrument: arrangement.decisions.instrument,
-    notes: fingering.notes,
-    starts: bowing.starts,
-    x,
-    width: 400,
-    barlines: [200],
-  });
+  const facts = sheetFacts(arrangement);
+  const lanes = lanesOf({ ...facts, x, width: 400, barlines: [200] }, LANE_IDS);
   const lane = (id: LaneId): Lane => lanes.find((other) => other.id === id)!;
   const shapes = (id: LaneId, role: string): readonly Shape[] => lane(id).shapes.filter((shape) => shape.role === role);
   return {
@@ -28,7 +22,7 @@ function draw(music: string, change: Partial<Decisions> = {}, header: Header = {
     shapes,
     arrangement,
     x,
-    legend: legendOf(fingering, bowing, phrasesOf(arrangement.form)).map(({ sign }) => sign),
+    legend: signsOf(facts),
   };
 }
 
@@ -171,4 +165,10 @@ it('marks a shift by an arrow and puts labels that would touch on two rows', () 
   expect(shifted.shapes('hand', 'shift-arrow')).toHaveLength(1);
   expect(texts(shifted.shapes('hand', 'shift'))).toEqual(['II up']);
   expect(shifted.legend).toContain('shift');
+});
+
+it('counts each note and rest above the staff', () => {
+  const counted = draw('G2 AB z2 c2 |');
+  expect(texts(counted.shapes('counts', 'count'))).toEqual(['1', '2', '&', '4']);
+  expect(texts(counted.shapes('counts', 'count-rest'))).toEqual(['(3)']);
 });

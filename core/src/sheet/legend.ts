@@ -1,26 +1,26 @@
-/** The signs that a sheet really uses, each with its meaning. */
-import type { Bowing } from '../bow/index.ts';
-import type { Phrase } from '../form/index.ts';
-import { isAcross, type Fingering } from '../hand/index.ts';
+/** The signs of the lanes, each with its meaning. */
 
-export type LegendSign =
-  | 'down'
-  | 'up'
-  | 'slur'
-  | 'retake'
-  | 'open'
-  | 'low'
-  | 'high'
-  | 'extended'
-  | 'back'
-  | 'harmonic'
-  | 'position'
-  | 'shift'
-  | 'block'
-  | 'hop'
-  | 'slide'
-  | 'hold'
-  | 'locked';
+/** In the order in which they are explained. */
+export const LEGEND_ORDER = [
+  'down',
+  'up',
+  'slur',
+  'retake',
+  'open',
+  'low',
+  'high',
+  'extended',
+  'back',
+  'harmonic',
+  'position',
+  'shift',
+  'block',
+  'hop',
+  'slide',
+  'hold',
+  'locked',
+] as const;
+export type LegendSign = (typeof LEGEND_ORDER)[number];
 
 export interface LegendEntry {
   readonly sign: LegendSign;
@@ -47,38 +47,7 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   locked: 'set by your teacher',
 };
 
-/**
- * In a fixed order, only what is used.
- * @param phrases what stands on a line of its own: signs between two notes are drawn only within one
- */
-export function legendOf(
-  fingering: Fingering,
-  bowing: Bowing,
-  phrases: readonly Pick<Phrase, 'notes'>[],
-): readonly LegendEntry[] {
-  const lines = phrases.map(({ notes }) => {
-    const own = new Set(notes);
-    return fingering.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
-  });
-  const stops = fingering.notes.flatMap((note) => note.stops);
-  const used: Readonly<Record<LegendSign, boolean>> = {
-    down: bowing.strokes.some(({ direction }) => direction === 'down'),
-    up: bowing.strokes.some(({ direction }) => direction === 'up'),
-    slur: bowing.strokes.some(({ notes }) => notes.length > 1),
-    retake: bowing.strokes.some(({ retake }) => retake),
-    open: stops.some(({ finger }) => finger === 0),
-    low: stops.some(({ sign }) => sign === 'low'),
-    high: stops.some(({ sign }) => sign === 'high'),
-    extended: stops.some(({ sign, finger }) => sign === 'extended' && finger !== 1),
-    back: stops.some(({ sign, finger }) => sign === 'extended' && finger === 1),
-    harmonic: stops.some(({ sign }) => sign === 'harmonic'),
-    position: stops.length > 0,
-    shift: fingering.notes.some(({ shift }) => shift !== null),
-    block: lines.some((line) => line.some((note, index) => isAcross(note, line[index - 1]))),
-    hop: lines.some((line) => line.slice(1).some(({ hop }) => hop)),
-    slide: fingering.notes.some(({ glide }) => glide !== null),
-    hold: lines.some((line) => line.some(({ hold }) => hold !== null && line.some(({ id }) => id === hold))),
-    locked: fingering.notes.some(({ locked }) => locked),
-  };
-  return (Object.keys(used) as LegendSign[]).filter((sign) => used[sign]).map((sign) => ({ sign, text: TEXT[sign] }));
+/** @example legendOf(['open', 'slur']).map(({ text }) => text) // ['open string', 'on one bow'] */
+export function legendOf(signs: readonly LegendSign[]): readonly LegendEntry[] {
+  return signs.map((sign) => ({ sign, text: TEXT[sign] }));
 }

@@ -4,9 +4,9 @@
  */
 import { beatTempoText, keyName, type Metre, type Tune } from '../music/index.ts';
 import { phrasesOf, type Phrase } from '../form/index.ts';
-import { INSTRUMENT, tuningText } from '../instrument/index.ts';
+import { tuningText } from '../instrument/index.ts';
 import type { Arrangement } from '../arrange/index.ts';
-import { lanesOf } from './lanes.ts';
+import { drawnOf, lanesOf, signsOf, USUAL_LANES, type LaneId, type SheetFacts } from './lanes/index.ts';
 import { legendOf } from './legend.ts';
 import { INK, TEXT_FONT, TITLE_FONT, legendSvg, richText, shapeSvg, textSvg } from './svg.ts';
 
@@ -57,15 +57,16 @@ export function sheetPages(
   arrangement: Arrangement,
   staves: readonly EngravedPhrase[],
   paper: Paper = 'a4',
+  lanes: readonly LaneId[] = USUAL_LANES,
 ): readonly string[] {
   const { width, height } = PAPER_SIZE[paper];
   const bottom = height - MARGIN - FOOTER;
-  const legend = legendBlock(arrangement, width);
-  const full = phraseBlocks(arrangement, staves, width, 1);
+  const legend = legendBlock(arrangement, lanes, width);
+  const full = phraseBlocks(arrangement, staves, lanes, width, 1);
   const room = bottom - MARGIN - HEADER - legend.height - GAP * full.length;
   const squeeze = room / full.reduce((sum, block) => sum + block.height, 0);
   const fits = squeeze < 1 && squeeze >= LEAST_SQUEEZE;
-  const blocks = [...(fits ? phraseBlocks(arrangement, staves, width, squeeze * 0.99) : full), legend];
+  const blocks = [...(fits ? phraseBlocks(arrangement, staves, lanes, width, squeeze * 0.99) : full), legend];
   const pages: string[][] = [[header(arrangement, width)]];
   let y = MARGIN + HEADER;
   for (const block of blocks) {
@@ -87,10 +88,9 @@ function page(content: string, width: Points, height: Points, foot: string): str
 
 const COMMON: Metre = { beats: 4, unit: 4 };
 
-function header({ tune, decisions, tuning, tempo }: Arrangement, width: Points): string {
-  const { name } = INSTRUMENT[decisions.instrument];
+function header({ tune, decisions, instrument: { name }, tuning, tempo }: Arrangement, width: Points): string {
   const key = tune.bars[0] ? keyName(tune.bars[0].key) : '';
-  const version = decisions.version === 'bare' ? 'bare version' : '';
+  const version = decisions.version.grade === 'bare' ? 'bare version' : '';
   const facts = [
     name,
     version,
@@ -126,6 +126,7 @@ function footer(tune: Tune, index: number, count: number, width: Points, height:
 function phraseBlocks(
   arrangement: Arrangement,
   staves: readonly EngravedPhrase[],
+  ids: readonly LaneId[],
   width: Points,
   squeeze: number,
 ): readonly Block[] {
@@ -135,39 +136,52 @@ function phraseBlocks(
   const common = Math.max(LEAST_SPACE, Math.min(SPACE, available / widest)) * squeeze;
   return phrasesOf(arrangement.form).flatMap((phrase) => {
     const staff = staves.find(({ phraseId }) => phraseId === phrase.id);
-    return staff ? [phraseBlock(arrangement, phrase, staff, Math.min(common, available / staff.width))] : [];
+    return staff ? [phraseBlock(arrangement, phrase, staff, ids, Math.min(common, available / staff.width))] : [];
   });
 }
 
-function phraseBlock(arrangement: Arrangement, phrase: Phrase, staff: EngravedPhrase, space: Points): Block {
+function phraseBlock(
+  arrangement: Arrangement,
+  phrase: Phrase,
+  staff: EngravedPhrase,
+  ids: readonly LaneId[],
+  space: Points,
+): Block {
   const scale = space / LANE_UNIT;
   const unitsPerSpace = Number(staff.viewBox.split(' ')[2]) / staff.width;
   const inPhrase = new Set(phrase.notes);
-  const lanes = lanesOf({
-    instrument: arrangement.decisions.instrument,
-    notes: arrangement.fingering.notes.filter(({ id }) => inPhrase.has(id) || inPhrase.has(id.split('g')[0]!)),
-    starts: arrangement.bowing.starts,
-    x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
-    width: staff.width * LANE_UNIT,
-    barlines: staff.barlines.map((x) => x * LANE_UNIT),
-  });
-  const [bow, ...below] = lanes;
+  const lanes = lanesOf(
+    {
+      instrument: arrangement.instrument,
+      notes: arrangement.fingering.notes.filter(({ of }) => inPhrase.has(of)).map(drawnOf),
+      starts: arrangement.bowing.starts,
+      counts: arrangement.counts,
+      x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
+      width: staff.width * LANE_UNIT,
+      barlines: staff.barlines.map((x) => x * LANE_UNIT),
+    },
+    ids,
+  );
   const staffHeight = staff.height * space;
   const height = staffHeight + lanes.reduce((sum, lane) => sum + lane.height * scale, 0);
   return {
     height,
     draw: (top) => {
       const left = MARGIN + LABEL;
-      const staffTop = top + bow!.height * scale;
-      let y = staffTop + staffHeight;
-      const drawn = below.map((lane) => {
-        const at = y;
-        y += lane.height * scale;
-        return group(left, at, scale, lane.shapes.map(shapeSvg).join(''));
-      });
+      const drawn: string[] = [];
+      let y = top;
+      const stack = (side: 'above' | 'below') => {
+        for (const lane of lanes.filter((one) => one.side === side)) {
+          drawn.push(group(left, y, scale, lane.shapes.map(shapeSvg).join('')));
+          y += lane.height * scale;
+        }
+      };
+      stack('above');
+      const staffTop = y;
+      y += staffHeight;
+      stack('below');
       return [
         textSvg(MARGIN, staffTop + staffHeight / 2, phrase.label, { size: 11, weight: 'bold', colour: '#9a4a1c' }),
-        group(left, top, scale, bow!.shapes.map(shapeSvg).join('')),
         staffSvg(staff, left, staffTop, space / unitsPerSpace),
         ...drawn,
       ].join('\n');
@@ -198,8 +212,20 @@ const decode = (text: string) =>
     .replace(/&quot;/g, '"')
     .replace(/&amp;/g, '&');
 
-function legendBlock({ fingering, bowing, form }: Arrangement, width: Points): Block {
-  const entries = legendOf(fingering, bowing, phrasesOf(form));
+/** The facts of a whole arrangement, for its legend. */
+export function sheetFacts({ instrument, fingering, bowing, counts, form }: Arrangement): SheetFacts {
+  return {
+    instrument,
+    notes: fingering.notes.map(drawnOf),
+    starts: bowing.starts,
+    bowing,
+    counts,
+    phrases: phrasesOf(form),
+  };
+}
+
+function legendBlock(arrangement: Arrangement, ids: readonly LaneId[], width: Points): Block {
+  const entries = legendOf(signsOf(sheetFacts(arrangement), ids));
   const columns = 4;
   const column = (width - 2 * MARGIN) / columns;
   return {

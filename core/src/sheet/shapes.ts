@@ -20,7 +20,9 @@ export type Role =
   | 'glide'
   | 'shift-arrow'
   | 'shift'
-  | 'unreached';
+  | 'unreached'
+  | 'count'
+  | 'count-rest';
 
 export type Shape =
   | {
@@ -60,11 +62,3 @@ export type Shape =
       readonly height: number;
       readonly note?: string;
     };
-
-export type LaneId = 'bow' | 'tab' | 'hand';
-
-export interface Lane {
-  readonly id: LaneId;
-  readonly height: number;
-  readonly shapes: readonly Shape[];
-}

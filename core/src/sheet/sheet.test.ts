@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { XMLValidator } from 'fast-xml-parser';
 import { FIRST_DECISIONS, arrange, markedTune, bestOctave } from '../arrange/index.ts';
 import { phrasesOf } from '../form/index.ts';
+import { deciding } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
-import { PAPER_SIZE, lanesOf, legendOf, sheetPages, type EngravedPhrase, type Shape } from './index.ts';
+import { PAPER_SIZE, lanesOf, sheetFacts, sheetPages, signsOf, type EngravedPhrase, type Shape } from './index.ts';
 
 const tune = tuneOf('|: (G2BG) dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|', { key: 'G', tempo: '1/4=120' });
 const arrangement = arrange(tune, FIRST_DECISIONS);
@@ -26,9 +27,7 @@ function engraved(ids: readonly string[], phraseId = phrase!.id): EngravedPhrase
 function lanes() {
   const staff = engraved(phrase!.notes);
   return lanesOf({
-    instrument: 'violin',
-    notes: arrangement.fingering.notes,
-    starts: arrangement.bowing.starts,
+    ...sheetFacts(arrangement),
     x: (id) => staff.heads[id]?.x,
     width: 100,
     barlines: [],
@@ -65,9 +64,7 @@ describe('lanes', () => {
 });
 
 it('lists exactly the signs that are used', () => {
-  const signs = legendOf(arrangement.fingering, arrangement.bowing, phrasesOf(arrangement.form)).map(
-    ({ sign }) => sign,
-  );
+  const signs = signsOf(sheetFacts(arrangement));
   expect(signs).toEqual(expect.arrayContaining(['down', 'up', 'slur', 'open', 'low', 'position']));
   expect(signs).not.toContain('high');
   expect(signs).not.toContain('retake');
@@ -110,7 +107,7 @@ describe('arrangements', () => {
 
   it('find the octave in which an instrument reaches most', () => {
     // An octave down its E would lie a semitone above the cello's extended first position.
-    expect(bestOctave(tune, { ...FIRST_DECISIONS, instrument: 'cello' })).toBe(-24);
+    expect(bestOctave(tune, deciding({ instrument: 'cello' }))).toBe(-24);
     expect(bestOctave(tune, FIRST_DECISIONS)).toBe(0);
   });
 });

@@ -1,6 +1,7 @@
 /** Shapes and text as SVG for paper. */
 import type { LegendSign } from './legend.ts';
-import type { Role, Shape } from './shapes.ts';
+import type { Shape } from './shapes.ts';
+import { styleOf, type Ink } from './styles.ts';
 
 export const INK = '#1d1a16';
 const SOFT = '#6b6257';
@@ -52,45 +53,31 @@ export function textSvg(
 
 const round = (value: number) => Math.round(value * 100) / 100;
 
-const TEXT_SIZE: Partial<Readonly<Record<Role, { size: number; weight: 'normal' | 'bold'; colour: string }>>> = {
-  finger: { size: 13, weight: 'bold', colour: INK },
-  'finger-grace': { size: 9.5, weight: 'bold', colour: INK },
-  'string-name': { size: 10, weight: 'bold', colour: SOFT },
-  position: { size: 10, weight: 'bold', colour: SOFT },
-  shift: { size: 10, weight: 'bold', colour: ACCENT },
-  unreached: { size: 13, weight: 'bold', colour: ACCENT },
-};
-const STROKE: Partial<Readonly<Record<Role, { width: number; colour: string }>>> = {
-  string: { width: 1, colour: SOFT },
-  barline: { width: 0.8, colour: SOFT },
-  bow: { width: 1.6, colour: INK },
-  stroke: { width: 1, colour: SOFT },
-  retake: { width: 1.2, colour: ACCENT },
-  ribbon: { width: 0.8, colour: SOFT },
-  hold: { width: 1.2, colour: INK },
-  block: { width: 1.1, colour: INK },
-  hop: { width: 1, colour: ACCENT },
-  glide: { width: 1.3, colour: INK },
-  'shift-arrow': { width: 1.3, colour: ACCENT },
-  'finger-dot': { width: 1.3, colour: INK },
-  'finger-locked': { width: 1.2, colour: ACCENT },
-};
+const INKS: Readonly<Record<Ink, string>> = { ink: INK, soft: SOFT, accent: ACCENT, trouble: ACCENT };
 
 /** One shape as printed. Text stands on its middle, as it does on the string lines. */
 export function shapeSvg(shape: Shape): string {
-  const stroke = STROKE[shape.role] ?? { width: 1, colour: INK };
+  const style = styleOf(shape.role);
+  const stroke = `stroke="${INKS[style.line.ink]}" stroke-width="${(shape.kind === 'line' && shape.width) || style.line.width}"`;
+  const dash = (shape.kind === 'line' ? shape.dash : undefined) ?? style.line.dash;
+  const dashed = dash ? ` stroke-dasharray="${dash}"` : '';
   switch (shape.kind) {
     case 'line':
-      return `<line x1="${round(shape.x1)}" y1="${round(shape.y1)}" x2="${round(shape.x2)}" y2="${round(shape.y2)}" stroke="${stroke.colour}" stroke-width="${shape.width ?? stroke.width}"${shape.dash ? ` stroke-dasharray="${shape.dash}"` : ''}/>`;
+      return `<line x1="${round(shape.x1)}" y1="${round(shape.y1)}" x2="${round(shape.x2)}" y2="${round(shape.y2)}" ${stroke}${dashed}/>`;
     case 'path':
-      return `<path d="${shape.d}" fill="none" stroke="${stroke.colour}" stroke-width="${stroke.width}"${shape.role === 'hop' ? ' stroke-dasharray="2 2"' : ''}/>`;
+      return `<path d="${shape.d}" fill="none" ${stroke}${dashed}/>`;
     case 'dot':
       return `<circle cx="${round(shape.x)}" cy="${round(shape.y)}" r="${shape.r}" fill="${INK}"/>`;
     case 'patch':
       return `<rect x="${round(shape.x)}" y="${round(shape.y)}" width="${round(shape.width)}" height="${round(shape.height)}" fill="#ffffff"/>`;
     case 'text': {
-      const { size, weight, colour } = TEXT_SIZE[shape.role] ?? { size: 10, weight: 'normal' as const, colour: INK };
-      return textSvg(shape.x, shape.y + size * 0.35, shape.text, { size, weight, colour, anchor: shape.anchor });
+      const { size, weight, ink } = style.text;
+      return textSvg(shape.x, shape.y + size * 0.35, shape.text, {
+        size,
+        weight,
+        colour: INKS[ink],
+        anchor: shape.anchor,
+      });
     }
   }
 }

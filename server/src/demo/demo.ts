@@ -1,7 +1,7 @@
 /** The demo's library: tunes composed for Nokta, each with an arrangement for its instrument. */
 import { readFile, readdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { FIRST_DECISIONS, bestOctave, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, bestOctave, decided, type Decisions } from '@nokta/core/arrange';
 import { readAbc } from '@nokta/core/formats';
 import { addTunes, fresh, type Library } from '../library/tunes.ts';
 
@@ -9,16 +9,16 @@ const TUNES = fileURLToPath(new URL('./tunes', import.meta.url));
 
 /** Tunes that are not for the violin as usual, and what each is for. */
 const SET_FOR: Readonly<
-  Record<string, { readonly decisions?: Partial<Decisions>; readonly tags?: readonly string[] }>
+  Record<string, { readonly key?: Partial<Decisions['key']>; readonly tags?: readonly string[] }>
 > = {
-  'barnacle-steps.abc': { decisions: { instrument: 'cello' }, tags: ['study'] },
-  'deep-water-slow-oars.abc': { decisions: { instrument: 'cello' }, tags: ['slow'] },
-  'four-barrels.abc': { decisions: { instrument: 'bass' }, tags: ['first month', 'Tuesday group'] },
+  'barnacle-steps.abc': { key: { instrument: 'cello' }, tags: ['study'] },
+  'deep-water-slow-oars.abc': { key: { instrument: 'cello' }, tags: ['slow'] },
+  'four-barrels.abc': { key: { instrument: 'bass' }, tags: ['first month', 'Tuesday group'] },
   'keep-the-lantern-low.abc': { tags: ['harvest supper', 'slow'] },
   'kettle-on-the-stove.abc': { tags: ['harvest supper'] },
   'lamplighters-ladder.abc': { tags: ['Tuesday group'] },
   'three-buttons.abc': { tags: ['first month', 'Tuesday group'] },
-  'two-bells-at-the-quay.abc': { decisions: { tuning: 'low-pair-up' } },
+  'two-bells-at-the-quay.abc': { key: { tuning: 'low-pair-up' } },
   'up-lantern-hill.abc': { tags: ['harvest supper', 'Tuesday group'] },
   'who-left-the-gate-open.abc': { tags: ['first month'] },
 };
@@ -30,11 +30,11 @@ export async function loadDemo(library: Library): Promise<void> {
       const read = readAbc(await readFile(`${TUNES}/${file}`, 'utf8'));
       if (!read.ok) throw new Error(`${file}: ${read.problems[0]?.message}`);
       const { tune } = read.value;
-      const decisions = { ...FIRST_DECISIONS, ...SET_FOR[file]?.decisions };
+      const decisions = decided(FIRST_DECISIONS, { key: SET_FOR[file]?.key ?? {} });
       return fresh(tune, {
         source: file,
         tags: SET_FOR[file]?.tags ?? [],
-        arrangements: [{ ...decisions, transpose: bestOctave(tune, decisions) }],
+        arrangements: [decided(decisions, { key: { transpose: bestOctave(tune, decisions) } })],
       });
     }),
   );

@@ -4,17 +4,17 @@ import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import { arrange, type Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
-import type { Paper } from '@nokta/core/sheet';
+import type { LaneId, Paper } from '@nokta/core/sheet';
 import { engraveLine, type EngravedLine } from '@nokta/engrave';
 import { engraveSheet } from '@nokta/engrave/sheet';
 
 const service = {
   /** A few bars on one line. */
   line: (musicXml: string): Promise<EngravedLine> => engraveLine(musicXml, 'paper'),
-  sheet: (tune: Tune, decisions: Decisions, paper: Paper): Promise<readonly string[]> =>
-    engraveSheet(arrange(tune, decisions), paper),
-  async pdf(tune: Tune, decisions: Decisions, paper: Paper): Promise<Uint8Array> {
-    const pages = await engraveSheet(arrange(tune, decisions), paper);
+  sheet: (tune: Tune, decisions: Decisions, paper: Paper, lanes: readonly LaneId[]): Promise<readonly string[]> =>
+    engraveSheet(arrange(tune, decisions), paper, lanes),
+  async pdf(tune: Tune, decisions: Decisions, paper: Paper, lanes: readonly LaneId[]): Promise<Uint8Array> {
+    const pages = await engraveSheet(arrange(tune, decisions), paper, lanes);
     const { sheetPdf } = await import('@nokta/engrave/pdf');
     return sheetPdf(pages, paper, tune.title);
   },

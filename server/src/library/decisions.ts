@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
 import type { ArrangementRecord } from '@nokta/api';
-import type { Decisions } from '@nokta/core/arrange';
+import { readDecisions, type Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions as history, tuneSteps, tunes } from '../db/schema.ts';
@@ -45,7 +45,7 @@ async function record(db: Access, row: typeof arrangements.$inferSelect): Promis
   return {
     id: row.id,
     tuneId: row.tuneId,
-    decisions: now.decisions,
+    decisions: readDecisions(now.decisions),
     version: row.version,
     undo: row.step > 0 ? now.label : null,
     redo: next?.label ?? null,

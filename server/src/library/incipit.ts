@@ -3,6 +3,7 @@ import { and, eq, isNull } from 'drizzle-orm';
 import type { Incipit } from '@nokta/api';
 import { FIRST_DECISIONS, bestOctave, instrumentXml } from '@nokta/core/arrange';
 import { writeMusicXml } from '@nokta/core/formats';
+import { INSTRUMENT } from '@nokta/core/instrument';
 import { barLength, barNumbers, soundingNotes, transposeTune, type Tune } from '@nokta/core/music';
 import { tunes } from '../db/schema.ts';
 import { notFound } from '../problems.ts';
@@ -14,7 +15,12 @@ const known = new Map<string, Incipit>();
 const BARS = 2;
 
 /** @param from number of the sound that the place begins with; the beginning of the tune if left out */
-export async function incipitOf({ db, drawing }: Pick<Library, 'db' | 'drawing'>, id: string, from?: number, length = 0): Promise<Incipit> {
+export async function incipitOf(
+  { db, drawing }: Pick<Library, 'db' | 'drawing'>,
+  id: string,
+  from?: number,
+  length = 0,
+): Promise<Incipit> {
   const [row] = await db
     .select({ tune: tunes.tune, version: tunes.version })
     .from(tunes)
@@ -29,7 +35,12 @@ export async function incipitOf({ db, drawing }: Pick<Library, 'db' | 'drawing'>
   return made;
 }
 
-async function engraved(drawing: Library['drawing'], tune: Tune, from: number | undefined, length: number): Promise<Incipit> {
+async function engraved(
+  drawing: Library['drawing'],
+  tune: Tune,
+  from: number | undefined,
+  length: number,
+): Promise<Incipit> {
   const sounds = soundingNotes(tune);
   const start = from === undefined ? 0 : (sounds[from]?.barIndex ?? 0);
   const first = tune.bars[start]!;
@@ -45,7 +56,7 @@ async function engraved(drawing: Library['drawing'], tune: Tune, from: number | 
   const slurs = tune.slurs.filter((slur) => ids.has(slur.from) && ids.has(slur.to));
   const shift = bestOctave(tune, FIRST_DECISIONS);
   const part = transposeTune({ ...tune, tempo: null, bars: plain, slurs }, shift % 12 === 0 ? shift : 0);
-  const xml = writeMusicXml(part, { ...instrumentXml('violin'), partName: '' });
+  const xml = writeMusicXml(part, { ...instrumentXml(INSTRUMENT.violin), partName: '' });
   const line = await drawing.draw((service) => service.line(xml));
   const found =
     from === undefined ? [] : sounds.slice(from, from + length).flatMap(({ chain }) => chain.map((note) => note.id));

@@ -3,6 +3,7 @@ import { and, asc, count, desc, eq, inArray, isNull, sql, type SQL } from 'drizz
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import type { z } from 'zod';
 import type { Facet, Facets, MelodyPlace, TuneList, TuneSummary, listQuery } from '@nokta/api';
+import { readDecisions } from '@nokta/core/arrange';
 import { foldText, readMelodyQuery } from '@nokta/core/search';
 import { arrangements, decisions, tunes } from '../db/schema.ts';
 import { Refusal } from '../problems.ts';
@@ -174,7 +175,8 @@ async function settingsOf(
     .where(inArray(arrangements.tuneId, [...ids]))
     .orderBy(asc(arrangements.createdAt));
   for (const { tuneId, decisions: decided } of rows) {
-    const text = decided.version === 'bare' ? `${decided.instrument}, bare` : decided.instrument;
+    const { key, version } = readDecisions(decided);
+    const text = version.grade === 'bare' ? `${key.instrument}, bare` : key.instrument;
     found.set(tuneId, [...new Set([...(found.get(tuneId) ?? []), text])]);
   }
   return found;

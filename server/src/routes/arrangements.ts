@@ -1,6 +1,6 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router, type Response } from 'express';
-import { decideRequest, fileQuery, paperQuery, stepRequest } from '@nokta/api';
+import { decideRequest, fileQuery, sheetQuery, stepRequest } from '@nokta/api';
 import { arrange } from '@nokta/core/arrange';
 import { MEDIA_TYPE, endingOf, saveArrangement } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
@@ -25,14 +25,14 @@ export function arrangementRoutes(library: Library): Router {
     response.json(await walk(db, request.params.id, stepRequest.parse(request.body).version, 1));
   });
   router.get('/:id/sheet', async (request, response) => {
-    const { paper } = paperQuery.parse(request.query);
+    const { paper, lanes } = sheetQuery.parse(request.query);
     const { tune, decisions } = await materialOf(db, request.params.id);
-    response.json({ pages: await drawing.draw((service) => service.sheet(tune, decisions, paper)) });
+    response.json({ pages: await drawing.draw((service) => service.sheet(tune, decisions, paper, lanes)) });
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
-    const { paper } = paperQuery.parse(request.query);
+    const { paper, lanes } = sheetQuery.parse(request.query);
     const { tune, decisions } = await materialOf(db, request.params.id);
-    const pdf = await drawing.draw((service) => service.pdf(tune, decisions, paper));
+    const pdf = await drawing.draw((service) => service.pdf(tune, decisions, paper, lanes));
     send(response, tune.title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/:file', async (request, response) => {

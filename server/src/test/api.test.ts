@@ -60,7 +60,7 @@ describe('decisions', () => {
     const decide = (version: number, tempo: number, label: string) =>
       server.call<ArrangementRecord>('PUT', `/arrangements/${first.id}`, {
         version,
-        decisions: { ...first.decisions, tempo },
+        decisions: { ...first.decisions, pace: { tempo } },
         label,
       });
     const step = (way: string, version: number) =>
@@ -71,13 +71,15 @@ describe('decisions', () => {
       version: 4,
       undo: 'slower',
       redo: 'slower still',
-      decisions: { tempo: 80 },
+      decisions: { pace: { tempo: 80 } },
     });
-    expect((await step('redo', 4)).body).toMatchObject({ decisions: { tempo: 60 }, redo: null });
+    expect((await step('redo', 4)).body).toMatchObject({ decisions: { pace: { tempo: 60 } }, redo: null });
     await step('undo', 5);
     expect((await decide(6, 100, 'faster')).body).toMatchObject({ undo: 'faster', redo: null });
     expect((await step('redo', 7)).status).toBe(409);
-    expect((await server.call<ArrangementRecord>('GET', `/arrangements/${first.id}`)).body.decisions.tempo).toBe(100);
+    expect((await server.call<ArrangementRecord>('GET', `/arrangements/${first.id}`)).body.decisions.pace.tempo).toBe(
+      100,
+    );
   });
 
   it('refuses a stale write and shows what is there', async () => {
@@ -87,24 +89,30 @@ describe('decisions', () => {
       [70, 75].map((tempo) =>
         server.call<ArrangementRecord & ApiError>('PUT', `/arrangements/${id}`, {
           version: 1,
-          decisions: { ...decisions, tempo },
+          decisions: { ...decisions, pace: { tempo } },
           label: 'tempo',
         }),
       ),
     );
     expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
     const [won, lost] = [...both].sort((a, b) => a.status - b.status);
-    expect(lost!.body.current).toMatchObject({ version: 2, decisions: { tempo: won!.body.decisions.tempo } });
+    expect(lost!.body.current).toMatchObject({ version: 2, decisions: { pace: won!.body.decisions.pace } });
   });
 
   it('refuses decisions that make no sense', async () => {
     const { arrangements } = await add();
     const { id, decisions } = arrangements[0]!;
     for (const wrong of [
-      { tuning: 'A9' },
-      { transpose: 0.5 },
-      { instrument: 'lute' },
-      { locks: { n1: { instrument: 'violin', stops: [{ string: 1, finger: 7, midi: 60 }] } } },
+      { key: { ...decisions.key, tuning: 'A9' } },
+      { key: { ...decisions.key, transpose: 0.5 } },
+      { key: { ...decisions.key, instrument: 'lute' } },
+      {
+        hand: {
+          ...decisions.hand,
+          locks: { n1: { instrument: 'violin', stops: [{ string: 1, finger: 7, midi: 60 }] } },
+        },
+      },
+      { swing: 2 },
     ]) {
       const refused = await server.call<ApiError>('PUT', `/arrangements/${id}`, {
         version: 1,
@@ -118,11 +126,11 @@ describe('decisions', () => {
   it('keeps arrangements of one tune apart', async () => {
     const { id, arrangements } = await add();
     const made = await server.call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, {
-      decisions: { ...arrangements[0]!.decisions, version: 'bare' },
+      decisions: { ...arrangements[0]!.decisions, version: { grade: 'bare' } },
     });
     expect(made.status).toBe(201);
     const opened = await server.call<TuneRecord>('GET', `/tunes/${id}`);
-    expect(opened.body.arrangements.map(({ decisions }) => decisions.version)).toEqual(['tune', 'bare']);
+    expect(opened.body.arrangements.map(({ decisions }) => decisions.version.grade)).toEqual(['tune', 'bare']);
   });
 });
 

@@ -59,7 +59,7 @@ it('has everything that was acknowledged after being killed without warning', as
   const { id, decisions } = tune.arrangements[0]!;
   const saved = await send<ArrangementRecord>(port, 'PUT', `/arrangements/${id}`, {
     version: 1,
-    decisions: { ...decisions, tempo: 71 },
+    decisions: { ...decisions, pace: { tempo: 71 } },
     label: 'tempo',
   });
   expect(saved.version).toBe(2);
@@ -75,7 +75,7 @@ it('has everything that was acknowledged after being killed without warning', as
   expect(edited.tune.bars).toHaveLength(1);
   expect(await send<ArrangementRecord>(port, 'GET', `/arrangements/${id}`)).toMatchObject({
     version: 2,
-    decisions: { tempo: 71 },
+    decisions: { pace: { tempo: 71 } },
     undo: 'tempo',
   });
   await rm(directory, { recursive: true, force: true });

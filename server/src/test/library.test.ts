@@ -141,7 +141,7 @@ describe('history of a tune', () => {
     const { arrangements } = await state();
     await server.call<ArrangementRecord>('PUT', `/arrangements/${arrangements[0]!.id}`, {
       version: 1,
-      decisions: { ...arrangements[0]!.decisions, tempo: 77 },
+      decisions: { ...arrangements[0]!.decisions, pace: { tempo: 77 } },
       label: 'tempo',
     });
     const decided = await state();
@@ -155,7 +155,7 @@ describe('history of a tune', () => {
     await walk('undo');
     await server.call<ArrangementRecord>('PUT', `/arrangements/${id}`, {
       version: 3,
-      decisions: { ...decided.arrangements[0]!.decisions, tempo: 78 },
+      decisions: { ...decided.arrangements[0]!.decisions, pace: { tempo: 78 } },
       label: 'tempo',
     });
     const last = await state();

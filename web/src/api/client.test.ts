@@ -20,7 +20,7 @@ describe('api', () => {
     expect(JSON.parse(String(init!.body))).toMatchObject({
       version: 1,
       label: 'tempo',
-      decisions: { instrument: 'violin' },
+      decisions: { key: { instrument: 'violin' } },
     });
   });
 

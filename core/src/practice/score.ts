@@ -1,6 +1,6 @@
 /** What the player plays: sounds, chords and beats in time, from the arrangement. */
-import type { Arrangement } from '@nokta/core/arrange';
-import type { Part } from '@nokta/core/form';
+import type { Arrangement } from '../arrange/index.ts';
+import type { Part } from '../form/index.ts';
 import {
   barLength,
   barStarts,
@@ -15,7 +15,7 @@ import {
   type Metre,
   type Midi,
   type Ticks,
-} from '@nokta/core/music';
+} from '../music/index.ts';
 
 /** Times in quarters from the start of what is played. */
 export interface ScoreNote {

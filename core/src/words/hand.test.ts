@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { pitch } from '../music/index.ts';
-import type { Finger, FingerSign } from './frames.ts';
-import { chosenTexts, reasonTexts, stopText, symbol, totalsText } from './words.ts';
+import type { Finger, FingerSign } from '../hand/index.ts';
+import { INSTRUMENT } from '../instrument/index.ts';
+import { chosenTexts, reasonTexts, stopText, symbol, totalsText } from './index.ts';
 
 const stop = (finger: Finger, sign: FingerSign = 'home', string = 2) => ({
   pitch: pitch('B4'),
@@ -15,15 +16,15 @@ const STRINGS = ['G', 'D', 'A', 'E'];
 
 describe('signs of fingers', () => {
   it('dot low fingers below and high fingers above', () => {
-    expect(symbol(stop(2, 'low'), 'violin')).toBe('2\u0323');
-    expect(symbol(stop(3, 'high'), 'viola')).toBe('3\u0307');
-    expect(symbol(stop(0), 'bass')).toBe('0');
+    expect(symbol(stop(2, 'low'), INSTRUMENT.violin)).toBe('2\u0323');
+    expect(symbol(stop(3, 'high'), INSTRUMENT.viola)).toBe('3\u0307');
+    expect(symbol(stop(0), INSTRUMENT.bass)).toBe('0');
   });
 
   it('tell reaching up from reaching back', () => {
-    expect(symbol(stop(4, 'extended'), 'violin')).toBe('4+');
-    expect(symbol(stop(2, 'extended'), 'cello')).toBe('2+');
-    expect(symbol(stop(1, 'extended'), 'cello')).toBe('1−');
+    expect(symbol(stop(4, 'extended'), INSTRUMENT.violin)).toBe('4+');
+    expect(symbol(stop(2, 'extended'), INSTRUMENT.cello)).toBe('2+');
+    expect(symbol(stop(1, 'extended'), INSTRUMENT.cello)).toBe('1−');
   });
 
   it('are said in words', () => {

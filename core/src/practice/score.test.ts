@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { FIRST_DECISIONS, arrange } from '@nokta/core/arrange';
-import { phrasesOf } from '@nokta/core/form';
-import { readAbc } from '@nokta/core/formats';
+import { FIRST_DECISIONS, arrange } from '../arrange/index.ts';
+import { phrasesOf } from '../form/index.ts';
+import { readAbc } from '../formats/index.ts';
 import { countIn, partScore, spanScore, tuneScore } from './score.ts';
 
 function arrangementOf(music: string, header = 'M:4/4\nL:1/8\nK:C') {

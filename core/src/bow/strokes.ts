@@ -1,5 +1,5 @@
 /**
- * The bow, first version: strokes from the tune's slurs, directions as they come, in played order.
+ * The strokes stage: which notes share a bow, and which way it goes. Strokes from the tune's slurs, directions as they come, in played order.
  * A bow mark that the tune brings along is kept; where it breaks the alternation the bow is retaken.
  */
 import { playedOrder, soundingNotes, type BowMark, type SoundingNote, type Tune } from '../music/index.ts';
@@ -15,12 +15,17 @@ export interface Stroke {
   readonly time: number;
 }
 
+/** What to know of a phrase's bow; its sentence is made in `words`. */
 export interface BowFlag {
   /** Comes round on the other bow when repeated, or starts on another bow than the same phrase before. */
   readonly kind: 'turns-on-repeat' | 'turns-from-before';
   /** First note of the phrase. */
   readonly note: string;
-  readonly message: string;
+  readonly label: string;
+  readonly starts: BowMark;
+  /** Label of the phrase before that is the same, or of the phrase itself when it comes round. */
+  readonly other: string;
+  readonly otherStarts: BowMark;
 }
 
 export interface Bowing {
@@ -108,6 +113,14 @@ function longestSlurs(tune: Tune): ReadonlyMap<string, string> {
   return ends;
 }
 
+/**
+ * Written notes that are on the stroke of the note before them, the first time round: the left hand reads them.
+ * @example slurredInto(bowTune(tune, form)).has('n2') // true
+ */
+export function slurredInto({ strokes }: Pick<Bowing, 'strokes'>): ReadonlySet<string> {
+  return new Set(strokes.filter(({ time }) => time === 1).flatMap(({ notes }) => notes.slice(1)));
+}
+
 /** Phrases that come round on the other bow when they are repeated. */
 function repeatFlags(form: Form, strokes: readonly Stroke[]): readonly BowFlag[] {
   return phrasesOf(form).flatMap(({ label, notes }) => {
@@ -119,7 +132,10 @@ function repeatFlags(form: Form, strokes: readonly Stroke[]): readonly BowFlag[]
       {
         kind: 'turns-on-repeat' as const,
         note: notes[0]!,
-        message: `${label} starts ${first.direction} the first time and ${turned.direction} when it comes round again.`,
+        label,
+        starts: first.direction,
+        other: label,
+        otherStarts: turned.direction,
       },
     ];
   });
@@ -137,7 +153,10 @@ function sameFlags(form: Form, bows: Bowing['phrases']): readonly BowFlag[] {
       {
         kind: 'turns-from-before' as const,
         note: phrase.notes[0]!,
-        message: `${phrase.label} starts ${own.startsWith}; ${earlier.label}, which is the same, started ${theirs.startsWith}.`,
+        label: phrase.label,
+        starts: own.startsWith,
+        other: earlier.label,
+        otherStarts: theirs.startsWith,
       },
     ];
   });

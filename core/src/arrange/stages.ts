@@ -1,0 +1,68 @@
+/**
+ * The stages, in their order: what each reads of the decisions, which facts it needs, and what it gives. A new
+ * capability is a slice (`decisions.ts`), a line here, and a pure function in its folder; see
+ * docs/adding-a-capability.md.
+ */
+import { bowTune, countsOf, slurredInto, travelOf, type Bowing, type Counts, type Travel } from '../bow/index.ts';
+import { analyseForm, formLike, layoutOf, type Form } from '../form/index.ts';
+import { checkOf, versionStage, type Change, type Check } from '../grade/index.ts';
+import { Hand, type Fingering } from '../hand/index.ts';
+import { keyStage, type Instrument, type TensionReport, type Tuning } from '../instrument/index.ts';
+import { workingTempo, type Bpm, type Tune } from '../music/index.ts';
+import { stageOf } from '../stage/index.ts';
+import type { Decisions } from './decisions.ts';
+
+/** Everything that is worked out for an arrangement, and the tune as it was brought in. */
+export interface Facts {
+  readonly source: Tune;
+  readonly instrument: Instrument;
+  readonly tuning: Tuning;
+  readonly tension: TensionReport;
+  /** The whole tune in its key. */
+  readonly inKey: Tune;
+  /** In its key and version. */
+  readonly tune: Tune;
+  /** What the version leaves out. */
+  readonly changes: readonly Change[];
+  readonly form: Form;
+  readonly tempo: Bpm;
+  /** What is said on each note and rest. */
+  readonly counts: Counts;
+  readonly bowing: Bowing;
+  /** The left hand, open to questions. */
+  readonly hand: Hand;
+  readonly fingering: Fingering;
+  /** One for each stroke. */
+  readonly travel: readonly Travel[];
+  /** Notes that cannot be played as they are written. */
+  readonly check: Check;
+}
+
+const stage = stageOf<Decisions, Facts>();
+
+export const STAGES = [
+  stage('key', ['key'], ['source'], ({ key }, { source }) => keyStage(key, source)),
+  stage('version', ['version'], ['inKey'], ({ version }, { inKey }) => versionStage(version, inKey)),
+  // A version has the phrases of its tune, however little of them it keeps. Held phrases are in the tune itself.
+  stage('form', [], ['inKey', 'tune'], (_, { inKey, tune }) => ({
+    form: tune === inKey ? analyseForm(tune) : formLike(tune, layoutOf(inKey)),
+  })),
+  stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
+  stage('counts', [], ['tune'], (_, { tune }) => ({ counts: countsOf(tune) })),
+  // Before the hand: a slur that is chosen changes fingers.
+  stage('strokes', [], ['tune', 'form'], (_, { tune, form }) => ({ bowing: bowTune(tune, form) })),
+  stage(
+    'hand',
+    ['hand'],
+    ['tune', 'form', 'bowing', 'instrument', 'tuning', 'tempo'],
+    ({ hand: decided }, { tune, form, bowing, instrument, tuning, tempo }) => {
+      const hand = new Hand(tune, form, { ...decided, instrument, tuning, tempo, slurred: slurredInto(bowing) });
+      return { hand, fingering: hand.fingering };
+    },
+  ),
+  stage('travel', [], ['bowing', 'tune', 'tempo'], (_, { bowing, tune, tempo }) => ({
+    travel: travelOf(bowing, tune, tempo),
+  })),
+  stage('check', [], ['fingering'], (_, { fingering }) => ({ check: checkOf(fingering) })),
+] as const;
+export type StageName = 'key' | 'version' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';

@@ -1,0 +1,263 @@
+/**
+ * The left hand of a whole tune: steps from notes and graces, narrowed by what is decided, solved, and told
+ * in a teacher's terms. Stays open to questions: reasons, other ways, other fingerings.
+ */
+import type { Tune } from '../music/index.ts';
+import type { Form } from '../form/index.ts';
+import { contextsOf, handNotesOf, type HandNote, type NoteContext } from './contexts.ts';
+import { decide, type Decided, type HandProblem } from './decided.ts';
+import { describe } from './describe.ts';
+import type { Alternative, FingeredNote, Fingering, Why } from './fingering.ts';
+import { possibleAt, workspaceOf, type Possible } from './possible.ts';
+import { handOf, type HandSetup } from './setup.ts';
+import {
+  cheapestPath,
+  detour,
+  explainDetour,
+  FORBIDDEN,
+  gateCost,
+  solve,
+  throughEach,
+  type Detour,
+  type PriceTable,
+  type Solution,
+  type HandStep,
+} from './solver.ts';
+import { isStopped, positionOf, type HandState } from './state.ts';
+import { likePairs, samePlaces, usualKeys } from './usual.ts';
+
+/**
+ * A tune's left hand, solved, with everything at hand to say more about it when asked.
+ * @example new Hand(tune, analyseForm(tune), setup).fingering.notes[0].stops[0].finger
+ */
+export class Hand {
+  readonly setup: HandSetup;
+  readonly notes: readonly HandNote[];
+  /** Only the notes that the hand can reach. */
+  readonly steps: readonly HandStep[];
+  readonly solution: Solution;
+  readonly fingering: Fingering;
+  readonly table: PriceTable;
+  /** For each note the step it is, or null; and for each step its note. */
+  readonly stepOf: readonly (number | null)[];
+  readonly noteAt: readonly number[];
+  readonly #contexts: readonly NoteContext[];
+  readonly #possible: readonly Possible[];
+  readonly #speaks: ReadonlySet<string>;
+  readonly #told: Pick<Fingering, 'problems' | 'resting'>;
+
+  constructor(tune: Tune, form: Form, setup: HandSetup) {
+    this.setup = setup;
+    this.notes = handNotesOf(tune);
+    this.#contexts = contextsOf(tune, form, this.notes, setup);
+    const shared = workspaceOf(setup);
+    this.table = shared.table;
+    this.#possible = this.notes.map((sound, index) => possibleAt(sound, this.#contexts[index]!, setup, shared));
+    const noteAt: number[] = [];
+    this.stepOf = this.#possible.map(({ states }, index) => (states.length > 0 ? noteAt.push(index) - 1 : null));
+    this.noteAt = noteAt;
+    const usual = this.#usual(form);
+    const decided = this.#decided(form, usual);
+    this.#speaks = new Set(Object.keys(setup.locks).filter((id) => !decided.resting.includes(id)));
+    const { steps, solution, problems } = this.#solved(decided.steps, usual);
+    this.steps = steps;
+    this.solution = solution;
+    const unreached = this.#possible.flatMap(({ problem }) => problem ?? []);
+    this.#told = { problems: [...unreached, ...decided.problems, ...problems], resting: decided.resting };
+    this.fingering = this.#describe((step) => this.chosen(step), solution.cost, true);
+  }
+
+  /** The state that the cheapest fingering has at a step. */
+  chosen(step: number): HandState {
+    return this.steps[step]!.states[this.solution.path[step]!]!;
+  }
+
+  #step(decided: Decided, step: number, usual: ReadonlyMap<number, string>): HandStep {
+    const note = this.noteAt[step]!;
+    const key = usual.get(note);
+    return {
+      states: decided.states,
+      context: this.#contexts[note]!.context,
+      ...(key !== undefined && { usual: key }),
+      ...(decided.gate && step > 0 && { gate: decided.gate }),
+    };
+  }
+
+  #free(): readonly Decided[] {
+    return this.noteAt.map((sound) => ({ states: this.#possible[sound]!.states }));
+  }
+
+  /** How places that come back are fingered when nothing is decided. */
+  #usual(form: Form): ReadonlyMap<number, string> {
+    const places = samePlaces(form, this.notes);
+    if (places.size === 0) return new Map();
+    const steps = this.#free().map((decided, step) => this.#step(decided, step, new Map()));
+    const path = cheapestPath(steps, this.table);
+    return usualKeys(places, (sound) => {
+      const step = this.stepOf[sound]!;
+      return step === null ? undefined : steps[step]!.states[path[step]!]!.key;
+    });
+  }
+
+  /** Decisions on single notes, then those of phrases that take another's fingers, which needs those fingers. */
+  #decided(form: Form, usual: ReadonlyMap<number, string>) {
+    const possible = this.#possible.map(({ states }) => states);
+    const decided = decide(this.notes, possible, this.setup, new Map());
+    const pairs = likePairs(form, this.notes, this.setup);
+    if (pairs.size === 0) return decided;
+    const steps = this.noteAt.map((sound, step) => this.#step(decided.steps[sound]!, step, usual));
+    const path = cheapestPath(steps, this.table);
+    const keys = new Map<number, string>();
+    for (const [sound, other] of pairs) {
+      const step = this.stepOf[other];
+      if (step !== null && step !== undefined) keys.set(sound, steps[step]!.states[path[step]!]!.key);
+    }
+    return decide(this.notes, possible, this.setup, keys);
+  }
+
+  /** Solves; where decisions about moving contradict each other, those that cannot be kept are dropped and told. */
+  #solved(decided: readonly Decided[], usual: ReadonlyMap<number, string>) {
+    const problems: HandProblem[] = [];
+    let steps = this.noteAt.map((sound, step) => this.#step(decided[sound]!, step, usual));
+    let solution = solve(steps, this.table);
+    if (solution.cost >= FORBIDDEN) {
+      const at = (step: number) => steps[step]!.states[solution.path[step]!]!;
+      steps = steps.map((step, index) => {
+        if (index === 0 || gateCost(at(index - 1), at(index), step.gate) === 0) return step;
+        if (step.gate === 'waits') return withoutGate(step);
+        const noteId = this.notes[this.noteAt[index]!]!.id;
+        problems.push({ noteId, kind: step.gate === 'moves' ? 'move-in-place' : 'hold-across-move' });
+        return withoutGate(step);
+      });
+      solution = solve(steps, this.table);
+    }
+    return { steps, solution, problems };
+  }
+
+  /** Another whole fingering, with positions, shifts and holds of its own. */
+  fingeringThrough(way: Detour): Fingering {
+    return this.#describe((step) => way.states[step - way.from] ?? this.chosen(step), way.cost, false);
+  }
+
+  #describe(stateAt: (step: number) => HandState, cost: number, alternatives: boolean): Fingering {
+    const at = <Value>(index: number, read: (step: number) => Value, none: Value): Value => {
+      const step = this.stepOf[index];
+      return step === null || step === undefined ? none : read(step);
+    };
+    return describe(this.notes, this.setup, {
+      states: this.stepOf.map((step) => (step === null ? null : stateAt(step))),
+      cost,
+      ...this.#told,
+      speaks: (id) => this.#speaks.has(id),
+      usualAt: (index) => at(index, (step) => this.steps[step]!.usual, undefined),
+      alternativesAt: (index) =>
+        alternatives
+          ? at(index, (step) => this.#alternatives(step).map(({ state, extra }) => this.#alternative(state, extra)), [])
+          : [],
+    });
+  }
+
+  #alternative(state: HandState, extra: number): Alternative {
+    const position = isStopped(state) ? positionOf(state, this.setup.tuning.pitches, handOf(this.setup)) : null;
+    return {
+      stops: state.stops,
+      position,
+      base: state.frame.base,
+      extra: extra / 1000,
+      differences: [],
+    };
+  }
+
+  /**
+   * The cheapest state of each other choice of strings and fingers, with its exact extra cost. At a note
+   * with a decision the others are priced as if it were not there.
+   */
+  #alternatives(step: number) {
+    const { states, path, through } = this.#freeAt(step);
+    const others: { readonly state: HandState; readonly extra: number }[] = [];
+    for (const [key, indices] of this.table.choices(states)) {
+      if (key === path.key) continue;
+      let best = indices[0]!;
+      for (const index of indices) if (through[index]! < through[best]!) best = index;
+      if (through[best]! < FORBIDDEN) others.push({ state: states[best]!, extra: through[best]! - this.solution.cost });
+    }
+    return others.sort((a, b) => a.extra - b.extra);
+  }
+
+  /** A step's states with what goes through each, decisions at this one note left aside. */
+  #freeAt(step: number) {
+    const own = this.chosen(step);
+    const all = this.#possible[this.noteAt[step]!]!.states;
+    const { states } = this.steps[step]!;
+    if (states === all)
+      return {
+        states,
+        path: own,
+        through: this.solution.through[step]!,
+        before: this.solution.before[step]!,
+        after: this.solution.after[step]!,
+      };
+    const { costs, before, after } = throughEach(this.steps, this.solution, step, all, this.table);
+    return { states: all, path: own, through: costs, before, after };
+  }
+
+  /** The whole fingering that is cheapest through a state of a step. */
+  detourThrough(step: number, state: HandState): Detour {
+    const { states, through, before, after } = this.#freeAt(step);
+    const index = states.indexOf(state);
+    const links = { cost: through[index]!, before: before[index]!, after: after[index]! };
+    return detour(this.steps, this.solution, step, state, links);
+  }
+
+  /** The best fingerings through other stops at a step, cheapest first. */
+  detoursAt(step: number, most = Infinity): readonly Detour[] {
+    return this.#alternatives(step)
+      .slice(0, most)
+      .map(({ state }) => this.detourThrough(step, state));
+  }
+
+  /** What the hand may do at a step before anything is decided. */
+  statesAt(step: number): readonly HandState[] {
+    return this.#possible[this.noteAt[step]!]!.states;
+  }
+
+  /** Solves the same tune with other steps, by the same prices. */
+  solveOnce(steps: readonly HandStep[]): Solution {
+    return solve(steps, this.table);
+  }
+
+  /** The note with the reasons for its choice and for the price of every other way. */
+  explained(noteId: string): FingeredNote | null {
+    const index = this.fingering.notes.findIndex(({ ids }) => ids.includes(noteId));
+    const note = this.fingering.notes[index];
+    const step = this.stepOf[index] ?? null;
+    if (!note || step === null) return note ?? null;
+    const others = this.#alternatives(step);
+    const explain = (state: HandState) => explainDetour(this.steps, this.solution, this.detourThrough(step, state));
+    const alternatives = note.alternatives.map((alternative, at) => ({
+      ...alternative,
+      differences: explain(others[at]!.state),
+    }));
+    const why: Why = note.locked
+      ? { because: 'set' }
+      : others[0]
+        ? { because: 'cheaper', differences: explain(others[0].state) }
+        : { because: 'only' };
+    return { ...note, alternatives, why };
+  }
+}
+
+function withoutGate({ gate: _, ...free }: HandStep): HandStep {
+  return free;
+}
+
+/** @example fingerTune(tune, analyseForm(tune), setup).notes[0].stops[0].finger */
+export function fingerTune(tune: Tune, form: Form, setup: HandSetup): Fingering {
+  return new Hand(tune, form, setup).fingering;
+}
+
+/** The same with the reasons for every choice and every alternative said. */
+export function fingerAndExplain(tune: Tune, form: Form, setup: HandSetup): Fingering {
+  const hand = new Hand(tune, form, setup);
+  return { ...hand.fingering, notes: hand.fingering.notes.map(({ id }) => hand.explained(id)!) };
+}

@@ -1,0 +1,2 @@
+/** What sounds when: repeats, stretches, count-in and the beat, for whoever plays it. */
+export * from './score.ts';

@@ -1,0 +1,46 @@
+/** The registry of lanes: one entry each. Desk and sheet draw from it by id. */
+import { LEGEND_ORDER, type LegendSign } from '../legend.ts';
+import { BOW } from './bow.ts';
+import { COUNTS } from './counts.ts';
+import { HAND } from './hand.ts';
+import type { LaneDefinition, LaneDrawing, LaneInput, SheetFacts } from './lane.ts';
+import { TAB } from './tab.ts';
+
+export const LANE_IDS = ['counts', 'bow', 'tab', 'hand'] as const;
+export type LaneId = (typeof LANE_IDS)[number];
+
+/** From top to bottom; those above the staff come first. */
+export const LANES: Readonly<Record<LaneId, LaneDefinition>> = { counts: COUNTS, bow: BOW, tab: TAB, hand: HAND };
+/** What a sheet has, where nothing else is asked for. */
+export const USUAL_LANES: readonly LaneId[] = ['bow', 'tab', 'hand'];
+
+/** A lane as it is drawn. */
+export interface Lane extends LaneDrawing {
+  readonly id: LaneId;
+  readonly side: LaneDefinition['side'];
+}
+
+/** These lanes for a phrase, in the registry's order. */
+export function lanesOf(input: LaneInput, ids: readonly LaneId[] = USUAL_LANES): readonly Lane[] {
+  return LANE_IDS.filter((id) => ids.includes(id)).map((id) => ({
+    id,
+    side: LANES[id].side,
+    ...LANES[id].draw(input),
+  }));
+}
+
+/** The signs that these lanes use, in the legend's order. */
+export function signsOf(facts: SheetFacts, ids: readonly LaneId[] = USUAL_LANES): readonly LegendSign[] {
+  const used = new Set(ids.flatMap((id) => LANES[id].signs(facts)));
+  return LEGEND_ORDER.filter((sign) => used.has(sign));
+}
+
+export {
+  SIZES,
+  drawnOf,
+  type DrawnNote,
+  type LaneDefinition,
+  type LaneInput,
+  type PhraseFacts,
+  type SheetFacts,
+} from './lane.ts';

@@ -1,0 +1,68 @@
+/** What a lane is: a name, a side of the staff, what it draws for a phrase, and the signs that the legend has to tell. */
+import type { Bowing } from '../../bow/index.ts';
+import type { Counts } from '../../bow/index.ts';
+import type { Phrase } from '../../form/index.ts';
+import type { FingeredNote } from '../../hand/index.ts';
+import type { Instrument } from '../../instrument/index.ts';
+import type { LegendSign } from '../legend.ts';
+import type { Shape } from '../shapes.ts';
+
+/** A note as it is drawn: without its reasons and the prices of other ways, which change where nothing else does. */
+export type DrawnNote = Omit<FingeredNote, 'alternatives' | 'why'>;
+
+export function drawnOf({ alternatives: _, why: __, ...drawn }: FingeredNote): DrawnNote {
+  return drawn;
+}
+
+/** Facts of a phrase, all that lanes draw from. */
+export interface PhraseFacts {
+  readonly instrument: Instrument;
+  /** In the order they are played. */
+  readonly notes: readonly DrawnNote[];
+  readonly starts: Bowing['starts'];
+  readonly counts: Counts;
+}
+
+/** The facts with the places where the engraver put the notes. */
+export interface LaneInput extends PhraseFacts {
+  /** Centre of a written note or rest. */
+  x(noteId: string): number | undefined;
+  readonly width: number;
+  readonly barlines: readonly number[];
+}
+
+/** What a lane draws for a phrase. */
+export interface LaneDrawing {
+  readonly height: number;
+  readonly shapes: readonly Shape[];
+}
+
+/** Facts of a whole tune, for the legend: the phrases stand each on a line of its own. */
+export interface SheetFacts extends PhraseFacts {
+  readonly bowing: Bowing;
+  readonly phrases: readonly Pick<Phrase, 'notes'>[];
+}
+
+export interface LaneDefinition {
+  readonly name: string;
+  readonly side: 'above' | 'below';
+  /** Which facts it draws from: it is drawn anew only when one of them changes. */
+  readonly needs: readonly (keyof PhraseFacts)[];
+  draw(input: LaneInput): LaneDrawing;
+  /** The signs that it really uses for this tune, in the legend's order. */
+  signs(facts: SheetFacts): readonly LegendSign[];
+}
+
+/** Lengths of the drawing, in the unit of one staff space times seven: pixels at the desk's size. */
+export const SIZES = {
+  row: 13,
+  tabTop: 9,
+  tabLeft: 20,
+  bow: 22,
+  hand: 12,
+  holdGap: 3.5,
+  /** Middle of a position's label, and how far a shift's arrow reaches before it. */
+  label: 6,
+  arrow: 15,
+  dot: 1.8,
+} as const;

@@ -1,0 +1,180 @@
+/** Finger tab: one line for each string, the highest on top, with the fingers on the lines. */
+import { isAcross, type Stop } from '../../hand/index.ts';
+import type { LegendSign } from '../legend.ts';
+import type { Shape } from '../shapes.ts';
+import {
+  SIZES,
+  type DrawnNote,
+  type LaneDefinition,
+  type LaneDrawing,
+  type LaneInput,
+  type SheetFacts,
+} from './lane.ts';
+
+/** Strings tell themselves apart by line style as well as by letter: lowest thickest, each its own dash. */
+const STRING_LINES: readonly { readonly width: number; readonly dash?: string }[] = [
+  { width: 2 },
+  { width: 1.4, dash: '9 3' },
+  { width: 1 },
+  { width: 0.7, dash: '2 2' },
+];
+
+function draw(input: LaneInput): LaneDrawing {
+  const { strings } = input.instrument;
+  const rowY = (string: number) => SIZES.tabTop + (strings.length - 1 - string) * SIZES.row;
+  const bottom = rowY(0);
+  const shapes: Shape[] = strings.flatMap(({ name }, index): Shape[] => {
+    const y = rowY(index);
+    return [
+      {
+        kind: 'line',
+        role: 'string',
+        x1: SIZES.tabLeft,
+        y1: y,
+        x2: input.width,
+        y2: y,
+        ...STRING_LINES[index % STRING_LINES.length]!,
+      },
+      { kind: 'text', role: 'string-name', x: SIZES.tabLeft - 6, y, text: name, anchor: 'end' },
+    ];
+  });
+  for (const x of input.barlines)
+    shapes.push({ kind: 'line', role: 'barline', x1: x, y1: rowY(strings.length - 1), x2: x, y2: bottom });
+  for (const note of input.notes) {
+    const x = input.x(note.id);
+    if (x === undefined) continue;
+    if (note.stops.length === 0)
+      shapes.push({
+        kind: 'text',
+        role: 'unreached',
+        x,
+        y: (rowY(0) + rowY(strings.length - 1)) / 2,
+        text: '?',
+        anchor: 'middle',
+        note: note.id,
+      });
+    for (const stop of note.stops) shapes.push(...fingerShapes(note, stop, x, rowY(stop.string)));
+  }
+  shapes.push(...betweenFingers(input, rowY));
+  return { height: bottom + SIZES.tabTop, shapes };
+}
+
+/** What joins a finger with the one before it: across two strings, jumping, or sliding up. */
+function betweenFingers(input: LaneInput, rowY: (string: number) => number): readonly Shape[] {
+  return input.notes.flatMap((note, index): Shape[] => {
+    const x = input.x(note.id);
+    const before = input.notes[index - 1];
+    const from = before && input.x(before.id);
+    const stop = note.stops.at(-1);
+    if (x === undefined || !stop) return [];
+    const y = rowY(stop.string);
+    const shapes: Shape[] = [];
+    if (note.glide) shapes.push({ kind: 'path', role: 'glide', d: `M${x - 14} ${y + 5} L${x - 6.5} ${y - 1}` });
+    const lower = note.stops.findIndex(({ finger }, at) => finger > 0 && note.stops[at + 1]?.finger === finger);
+    if (lower >= 0) {
+      const [bottom, top] = [note.stops[lower]!, note.stops[lower + 1]!].map(({ string }) => rowY(string));
+      shapes.push({ kind: 'path', role: 'block', d: `M${x + 7} ${top! - 5} h3 V${bottom! + 5} h-3` });
+    }
+    if (before === undefined || from === undefined) return shapes;
+    const pairs = note.stops.flatMap((to) =>
+      before.stops
+        .filter((last) => last.finger > 0 && last.finger === to.finger && last.string !== to.string)
+        .map((last) => [last, to] as const),
+    );
+    const block = pairs.find(
+      ([last, to]) => last.semitones === to.semitones && Math.abs(last.string - to.string) === 1,
+    );
+    if (block && note.block && before.block) {
+      const rows = block.map(({ string }) => rowY(string)).sort((a, b) => a - b);
+      const middle = (from + x) / 2;
+      shapes.push({ kind: 'path', role: 'block', d: `M${middle - 3} ${rows[0]! - 5} h3 V${rows[1]! + 5} h-3` });
+    }
+    const hop = note.hop && pairs.find(([last, to]) => last.semitones !== to.semitones);
+    if (hop) {
+      const [start, end] = [rowY(hop[0].string), rowY(hop[1].string)];
+      const bow = (start + end) / 2;
+      shapes.push({
+        kind: 'path',
+        role: 'hop',
+        d: `M${from + 6} ${start} Q${(from + x) / 2} ${bow - 7} ${x - 6} ${end}`,
+      });
+    }
+    return shapes;
+  });
+}
+
+function fingerShapes(note: DrawnNote, stop: Stop, x: number, y: number): readonly Shape[] {
+  const small = note.grace ? 0.75 : 1;
+  const extended = stop.sign === 'extended';
+  const shapes: Shape[] = [
+    {
+      kind: 'patch',
+      role: 'finger',
+      x: x - 5.5 * small,
+      y: y - 7 * small,
+      width: 11 * small + (extended ? 5 : 0),
+      height: 14 * small,
+    },
+    {
+      kind: 'text',
+      role: note.grace ? 'finger-grace' : 'finger',
+      x,
+      y,
+      text: String(stop.finger),
+      anchor: 'middle',
+      note: note.id,
+    },
+  ];
+  if (stop.sign === 'low') shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y + 6.9, r: SIZES.dot, note: note.id });
+  if (stop.sign === 'high')
+    shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y - 6.9, r: SIZES.dot, note: note.id });
+  if (stop.sign === 'harmonic')
+    shapes.push({
+      kind: 'path',
+      role: 'finger-dot',
+      d: `M${x + 5} ${y - 6.5} a2.1 2.1 0 1 0 4.2 0 a2.1 2.1 0 1 0 -4.2 0`,
+      note: note.id,
+    });
+  if (extended) shapes.push({ kind: 'path', role: 'finger-dot', d: extensionSign(stop, x + 7.5, y), note: note.id });
+  if (note.locked) shapes.push({ kind: 'path', role: 'finger-locked', d: `M${x - 6} ${y + 8} h12`, note: note.id });
+  return shapes;
+}
+
+/** A small plus after a finger that reaches up, a minus after the first finger that reaches back. */
+function extensionSign(stop: Stop, x: number, y: number): string {
+  const minus = `M${x - 2.2} ${y} h4.4`;
+  return stop.finger === 1 ? minus : `${minus} M${x} ${y - 2.2} v4.4`;
+}
+
+/** Signs between two notes are drawn only where both stand on one line. */
+export function linesOf({ notes, phrases }: Pick<SheetFacts, 'notes' | 'phrases'>): readonly (readonly DrawnNote[])[] {
+  return phrases.map((phrase) => {
+    const own = new Set(phrase.notes);
+    return notes.filter(({ of }) => own.has(of));
+  });
+}
+
+export const TAB: LaneDefinition = {
+  name: 'Finger tab',
+  side: 'below',
+  needs: ['instrument', 'notes'],
+  draw,
+  signs(facts) {
+    const { notes } = facts;
+    const lines = linesOf(facts);
+    const stops = notes.flatMap((note) => note.stops);
+    const used: readonly (readonly [LegendSign, boolean])[] = [
+      ['open', stops.some(({ finger }) => finger === 0)],
+      ['low', stops.some(({ sign }) => sign === 'low')],
+      ['high', stops.some(({ sign }) => sign === 'high')],
+      ['extended', stops.some(({ sign, finger }) => sign === 'extended' && finger !== 1)],
+      ['back', stops.some(({ sign, finger }) => sign === 'extended' && finger === 1)],
+      ['harmonic', stops.some(({ sign }) => sign === 'harmonic')],
+      ['block', lines.some((line) => line.some((note, index) => isAcross(note, line[index - 1])))],
+      ['hop', lines.some((line) => line.slice(1).some(({ hop }) => hop))],
+      ['slide', notes.some(({ glide }) => glide !== null)],
+      ['locked', notes.some(({ locked }) => locked)],
+    ];
+    return used.flatMap(([sign, is]) => (is ? [sign] : []));
+  },
+};

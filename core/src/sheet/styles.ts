@@ -1,0 +1,50 @@
+/** How each role is drawn: one table, for screen and paper. */
+import type { Role } from './shapes.ts';
+
+/** Inks by what they are for: the screen takes them from its theme, the paper from its own palette. */
+export type Ink = 'ink' | 'soft' | 'accent' | 'trouble';
+
+export interface LineStyle {
+  readonly ink: Ink;
+  /** In the lanes' unit. */
+  readonly width: number;
+  readonly dash?: string;
+}
+
+export interface TextStyle {
+  readonly ink: Ink;
+  readonly size: number;
+  readonly weight: 'normal' | 'bold';
+}
+
+export interface RoleStyle {
+  readonly line: LineStyle;
+  readonly text: TextStyle;
+}
+
+const line = (ink: Ink, width: number, dash?: string): LineStyle => ({ ink, width, ...(dash && { dash }) });
+const text = (ink: Ink, size: number, weight: TextStyle['weight'] = 'bold'): TextStyle => ({ ink, size, weight });
+const PLAIN: RoleStyle = { line: line('soft', 1), text: text('ink', 13) };
+
+const STYLES: { readonly [Name in Role]?: Partial<RoleStyle> } = {
+  bow: { line: line('ink', 1.5) },
+  retake: { line: line('accent', 1.8) },
+  finger: { text: text('ink', 13) },
+  'finger-grace': { text: text('ink', 9.5) },
+  'finger-dot': { line: line('ink', 1.5) },
+  'finger-locked': { line: line('accent', 1.8) },
+  block: { line: line('ink', 1.5) },
+  glide: { line: line('ink', 1.5) },
+  hop: { line: line('accent', 1, '2 2') },
+  'string-name': { text: text('soft', 10) },
+  position: { text: text('soft', 10) },
+  shift: { text: text('accent', 10) },
+  'shift-arrow': { line: line('accent', 1.5) },
+  hold: { line: line('ink', 1.1) },
+  unreached: { text: text('trouble', 13) },
+  count: { text: text('ink', 11) },
+  'count-rest': { text: text('soft', 10, 'normal') },
+};
+
+/** @example styleOf('bow').line.width // 1.5 */
+export const styleOf = (role: Role): RoleStyle => ({ ...PLAIN, ...STYLES[role] });

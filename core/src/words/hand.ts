@@ -1,0 +1,327 @@
+/** Fingers, positions, reasons, troubles and hard places of the left hand in words and signs. */
+import {
+  HANDS,
+  type FingeredNote,
+  type Glide,
+  type HandLimits,
+  type HandProblem,
+  type HardPlace,
+  type Help,
+  type ImpossibleWhy,
+  type Landing,
+  type LimitName,
+  type LimitOwner,
+  type LockedStop,
+  type Nearest,
+  type RuleDifference,
+  type RuleName,
+  type SetLimit,
+  type Stop,
+  type StringPattern,
+  type Why,
+} from '../hand/index.ts';
+import { stringNames, tuningText, type Instrument, type Tuning } from '../instrument/index.ts';
+import type { Pitch } from '../music/index.ts';
+import { USUAL_NAMING, noteName, pitchText, wayText, type Naming } from './naming.ts';
+
+const RULES: Readonly<Record<RuleName, { readonly one: string; readonly many: string }>> = {
+  fourth: { one: 'fourth finger', many: 'fourth fingers' },
+  lowFirst: { one: 'low first finger', many: 'low first fingers' },
+  moved: { one: 'low or high finger', many: 'low or high fingers' },
+  extension: { one: 'extension', many: 'extensions' },
+  squeeze: { one: 'note in a contracted hand', many: 'notes in a contracted hand' },
+  reach: { one: 'change between closed and open hand', many: 'changes between closed and open hand' },
+  spelling: { one: 'finger that does not fit the note’s letter', many: 'fingers that do not fit the note’s letter' },
+  position: { one: 'note away from first position', many: 'notes away from first position' },
+  crossing: { one: 'string crossing', many: 'string crossings' },
+  skip: { one: 'skipped string', many: 'skipped strings' },
+  slurCrossing: { one: 'crossing inside a slur', many: 'crossings inside a slur' },
+  hop: { one: 'hop of one finger to another string', many: 'hops of one finger to another string' },
+  slide: { one: 'finger sliding between low and high', many: 'fingers sliding between low and high' },
+  block: { one: 'finger across two strings', many: 'fingers across two strings' },
+  shift: { one: 'shift', many: 'shifts' },
+  sameShift: { one: 'quick shift on one finger', many: 'quick shifts on one finger' },
+  stringShift: { one: 'shift to another string', many: 'shifts to another string' },
+  slurShift: { one: 'shift inside a slur', many: 'shifts inside a slur' },
+  glide: { one: 'slide that changes the finger', many: 'slides that change the finger' },
+  openTone: { one: 'open string that stands out', many: 'open strings that stand out' },
+  ring: { one: 'stopped note where an open string would ring', many: 'stopped notes where an open string would ring' },
+  harmonic: { one: 'octave harmonic', many: 'octave harmonics' },
+  double: { one: 'double stop', many: 'double stops' },
+  usual: { one: 'note unlike the same phrase elsewhere', many: 'notes unlike the same phrase elsewhere' },
+};
+
+const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six'] as const;
+const number = (count: number) => NUMBERS[count] ?? String(count);
+/** Reasons beyond these are too small to say. */
+const MAX_REASONS = 3;
+
+/** @example reasonText([{ rule: 'crossing', count: 2, price: 1400 }]) // ['two more string crossings'] */
+export function reasonTexts(differences: readonly RuleDifference[]): readonly string[] {
+  return differences.slice(0, MAX_REASONS).map(({ rule, count, price }) => {
+    const size = Math.abs(count);
+    const words = size === 1 ? RULES[rule].one : RULES[rule].many;
+    if (count > 0) return `${number(size)} more ${words}`;
+    if (count < 0) return `${number(size)} fewer ${words}`;
+    return `${RULES[rule].many} with ${price > 0 ? 'less' : 'more'} time`;
+  });
+}
+
+/** The same from the side of the chosen fingering: what it spares, and what it costs. */
+export function chosenTexts(differences: readonly RuleDifference[]): readonly string[] {
+  return differences.slice(0, MAX_REASONS).flatMap(({ rule, count }) => {
+    const size = Math.abs(count);
+    const words = size === 1 ? RULES[rule].one : RULES[rule].many;
+    if (count > 0) return [`saves ${number(size)} ${words}`];
+    if (count < 0) return [`takes ${number(size)} ${words}`];
+    return [];
+  });
+}
+
+const COUNTED = {
+  crossings: RULES.crossing,
+  shifts: RULES.shift,
+  extensions: RULES.extension,
+  blocks: { one: 'block', many: 'blocks' },
+  hops: { one: 'hop', many: 'hops' },
+} as const;
+
+/** @example totalsText(fingering.totals) // '16 string crossings, 6 extensions, 1 block in all' */
+export function totalsText(totals: Readonly<Record<keyof typeof COUNTED, number>>): string {
+  const told = (Object.keys(COUNTED) as (keyof typeof COUNTED)[])
+    .filter((kind) => totals[kind] > 0)
+    .map((kind) => `${totals[kind]} ${totals[kind] === 1 ? COUNTED[kind].one : COUNTED[kind].many}`);
+  return told.length > 0 ? `${told.join(', ')} in all` : 'The hand stays, on one string';
+}
+
+/**
+ * Why a note is fingered as it is, a reason a line.
+ * @example whyTexts({ because: 'only' }) // ['the only way here']
+ */
+export function whyTexts(why: Why | null): readonly string[] {
+  if (!why) return [];
+  if (why.because === 'cheaper') return chosenTexts(why.differences);
+  return [why.because === 'set' ? 'set by you' : 'the only way here'];
+}
+
+const BELOW = '\u0323';
+const ABOVE = '\u0307';
+
+/** The finger sign as text: the number with a dot under it for low, over it for high; + and − for extensions. */
+export function symbol(stop: Pick<Stop, 'finger' | 'sign'>, { hand }: Pick<Instrument, 'hand'>): string {
+  const finger = String(stop.finger);
+  if (stop.sign === 'low') return finger + BELOW;
+  if (stop.sign === 'high') return finger + ABOVE;
+  if (stop.sign === 'harmonic') return `${finger}°`;
+  if (stop.sign === 'extended') return finger + ((stop.finger === 1 && HANDS[hand].reachesBack) || '+');
+  return finger;
+}
+
+const SIGN_WORDS = { low: 'low ', high: 'high ', extended: 'extended ', harmonic: 'harmonic ', home: '' } as const;
+
+/** @example stopText(stop, ['G','D','A','E']) // "low 2 on the A string" */
+export function stopText(stop: Stop, stringNames: readonly string[]): string {
+  const name = stringNames[stop.string]!;
+  return stop.finger === 0 ? `open ${name}` : `${SIGN_WORDS[stop.sign]}${stop.finger} on the ${name} string`;
+}
+
+/**
+ * All stops of a note.
+ * @example stopsText({ stops: [] }, INSTRUMENT.violin) // 'out of reach'
+ */
+export function stopsText({ stops }: { readonly stops: readonly Stop[] }, instrument: Instrument): string {
+  const names = stringNames(instrument);
+  return stops.length === 0 ? 'out of reach' : stops.map((stop) => stopText(stop, names)).join(' with ');
+}
+
+/**
+ * The note's name and what the hand does, as it is read out.
+ * @example spokenNote(fingering.notes[0], INSTRUMENT.violin) // 'G4: 3 on the D string'
+ */
+export function spokenNote(
+  note: Pick<FingeredNote, 'pitches' | 'stops'>,
+  instrument: Instrument,
+  naming: Naming = USUAL_NAMING,
+): string {
+  return `${pitchesText(note.pitches, ' and ', naming)}: ${stopsText(note, instrument)}`;
+}
+
+/** @example pitchesText([{ letter: 'G', alter: 0, octave: 4 }], ' and ') // 'G4' */
+export const pitchesText = (pitches: readonly Pitch[], between: string, naming: Naming = USUAL_NAMING): string =>
+  pitches.map((pitch) => pitchText(pitch, naming)).join(between);
+
+/** How to find the place after a shift; empty where no finger is put down. */
+export function landingText(landing: Landing | null, instrument: Instrument, naming: Naming = USUAL_NAMING): string {
+  if (!landing) return '';
+  const names = stringNames(instrument);
+  const { finger } = landing;
+  const string = `the ${names[landing.string]} string`;
+  switch (landing.by) {
+    case 'touched-octave':
+      return `${finger} touches the octave, halfway along ${string}`;
+    case 'octave':
+      return `${finger} lands on the octave, halfway along ${string}`;
+    case 'same-finger':
+      return `keep ${finger} on ${string} and glide ${wayText(landing.semitones)}`;
+    case 'known-finger':
+      return `${finger} lands where ${landing.other} ${landing.still ? 'is' : 'was'} on ${string}`;
+    case 'guide':
+    case 'way': {
+      const { likeOpen, pitch, guide, semitones, free } = landing;
+      const check = likeOpen === null ? '' : `; ${noteName(pitch, naming)} sounds like the open ${names[likeOpen]}`;
+      if (landing.by === 'guide') return `glide on ${guide} ${wayText(semitones)}, then put ${finger}${check}`;
+      return `${free ? 'while the hand is free it goes' : 'the hand goes'} ${wayText(semitones)}: ${finger} on ${string}${check}`;
+    }
+  }
+}
+
+/** @example glideText({ finger: 1, below: 1, lands: 1, fromBefore: false }) // 'slide 1 into it from a semitone below' */
+export function glideText({ finger, lands, fromBefore }: Glide): string {
+  if (!fromBefore) return `slide ${finger} into it from a semitone below`;
+  return finger === lands ? `slide up on ${finger}` : `slide up on ${finger}, then put ${lands}`;
+}
+
+/** @example patternText({ string: 2, places: [], touching: [[1, 2]], changes: 0, moving: [] }) // '1 and 2 touch' */
+export function patternText({ places, touching, moving }: StringPattern): string {
+  const pairs = [...new Set(touching.map((pair) => pair.join(' and ')))];
+  const texts = [...pairs.map((pair) => `${pair} touch`), ...moving.map((finger) => `${finger} has two places`)];
+  if (texts.length > 0) return texts.join('; ');
+  return places.length > 1 ? 'fingers apart' : 'one finger';
+}
+
+/** What a limit says, without who set it. */
+const LIMIT_TEXT: Readonly<Record<LimitName, (value: HandLimits[LimitName]) => string>> = {
+  noFourth: (value) => (value ? 'no fourth finger' : 'the fourth finger too'),
+  noExtension: (value) => (value ? 'no stretches' : 'stretches too'),
+  noDoubleStops: (value) => (value ? 'no double stops' : 'double stops too'),
+  maxPosition: (value) => (value === 'VIII' ? 'as far up as it goes' : `positions up to ${String(value)}`),
+  bassSchool: (value) => (value === 'four' ? 'fingers 1 2 3 4' : 'fingers 1 2 4'),
+  celloSchool: (value) => (value === 'extend' ? 'opens the hand first' : 'shifts first'),
+};
+
+/**
+ * A limit and who set it.
+ * @example limitText({ limit: 'noFourth', value: true, owner: { by: 'preset', name: 'First lessons' } }) // 'no fourth finger: First lessons'
+ */
+export const limitText = ({ limit, value, owner }: SetLimit): string =>
+  `${LIMIT_TEXT[limit](value)}: ${ownerText(owner)}`;
+
+/** @example ownerText({ by: 'teacher', name: null }) // 'set by you' */
+export function ownerText({ by, name }: LimitOwner): string {
+  if (name !== null) return name;
+  return {
+    instrument: 'as usual',
+    preset: 'the preset',
+    grade: 'the grade',
+    learner: 'the learner',
+    teacher: 'set by you',
+  }[by];
+}
+
+/** A trouble of the left hand: what cannot be, and what becomes of it. */
+export function problemText(
+  problem: HandProblem,
+  instrument: Instrument,
+  tuning: Tuning,
+  naming: Naming = USUAL_NAMING,
+): string {
+  const names = stringNames(instrument);
+  const tuned = `the ${instrument.name.toLowerCase()} tuned ${tuningText(tuning.pitches)}`;
+  switch (problem.kind) {
+    case 'move-in-place':
+      return 'The hand is to move to this note, but what is set before and here lies in one place: the move rests.';
+    case 'hold-across-move':
+      return 'A finger is to stay down until here, but what is set needs the hand to move: the finger is let go.';
+    case 'unlike-other-phrase':
+      return 'This note cannot be fingered as in the other phrase here.';
+    case 'position-rests': {
+      const [lowest, highest] = problem.position;
+      const range = lowest === highest ? `Position ${lowest}` : `Positions ${lowest} to ${highest}`;
+      return `${range} and what else is set for this note do not go together: the position rests.`;
+    }
+    case 'hold-broken': {
+      const name = problem.pitches.map((pitch) => noteName(pitch, naming)).join(' and ');
+      const needs =
+        problem.needs === 'the-hand-to-move' ? 'the hand to move' : 'that finger, its place, or another hand';
+      return `Finger ${problem.finger} cannot stay down: the ${name} after it needs ${needs}.`;
+    }
+    case 'beyond-limits': {
+      const who = problem.limits.length > 0 ? ` (${problem.limits.map(limitText).join('; ')})` : '';
+      return `You set ${lockedText(problem.stops, names)} here. It is beyond this learner’s limits${who}, so it rests.`;
+    }
+    case 'cannot-be':
+      return `You set ${lockedText(problem.stops, names)} here. This note cannot be played so, so it rests.`;
+    case 'no-double-stops': {
+      const who = problem.owner?.name ? ` (${problem.owner.name})` : '';
+      return `This learner plays no double stops${who}: the top note alone is fingered.`;
+    }
+    case 'out-of-reach':
+      return `This note cannot be reached on ${tuned} (up to ${problem.reach} semitones above a string). Try another octave or key, or allow a higher position.`;
+    case 'chord': {
+      const { fingered, nearest } = problem;
+      const near = nearest.map((one) => nearestText(one, naming)).join('; ');
+      const what =
+        fingered === 0
+          ? `None of these notes can be reached on ${tuned}.`
+          : `These notes cannot be stopped together: ${impossibleText(problem.why, names, naming)}. ${fingered === 1 ? 'One of them is' : `${fingered} of them are`} fingered.`;
+      return near ? `${what} Possible: ${near}.` : what;
+    }
+  }
+}
+
+function lockedText(stops: readonly LockedStop[], names: readonly string[]): string {
+  const one = ({ string, finger }: LockedStop) => {
+    const which = finger === undefined ? '' : finger === 0 ? 'open' : String(finger);
+    const where = string === undefined ? '' : finger === 0 ? names[string]! : `on the ${names[string]} string`;
+    return [which, where].filter(Boolean).join(' ');
+  };
+  return stops.map(one).join(' with ');
+}
+
+function impossibleText(why: ImpossibleWhy, names: readonly string[], naming: Naming): string {
+  switch (why.because) {
+    case 'out-of-reach':
+      return `${pitchesText(why.pitches, ' and ', naming)} ${why.pitches.length === 1 ? 'is' : 'are'} out of reach`;
+    case 'one-string':
+      return `both lie on the ${names[why.string]} string`;
+    case 'strings-apart':
+      return 'they do not lie on neighbouring strings';
+    case 'too-wide':
+      return 'no hand spans both places at once';
+  }
+}
+
+function nearestText({ pitches, changed, octaves }: Nearest, naming: Naming): string {
+  const together = pitchesText(pitches, ' with ', naming);
+  const name = pitchText(changed, naming);
+  return octaves === 0
+    ? `without ${name}: ${together}`
+    : `${name} an octave ${octaves > 0 ? 'higher' : 'lower'}: ${together}`;
+}
+
+/**
+ * What makes a place hard.
+ * @example causeTexts({ causes: [{ rule: 'shift', count: 1 }], seconds: 0.42 }) // ['1 shift', 'all in 0.4 seconds']
+ */
+export function causeTexts({ causes, seconds }: Pick<HardPlace, 'causes' | 'seconds'>): readonly string[] {
+  const counted = causes.map(({ rule, count }) => `${count} ${count === 1 ? RULES[rule].one : RULES[rule].many}`);
+  return seconds === null ? counted : [...counted, `all in ${seconds.toFixed(1)} seconds`];
+}
+
+/** What would help. @example helpText({ kind: 'slower', bpm: 80, less: 0.2 }) // 'practise it at ♩ = 80: 20 % less to do at once' */
+export function helpText(help: Help): string {
+  switch (help.kind) {
+    case 'shift-elsewhere':
+      return 'shift at another note';
+    case 'no-shift':
+      return 'do without the shift';
+    case 'other-fingers':
+      return 'other fingers';
+    case 'separate':
+      return 'take the notes on separate bows';
+    case 'slur':
+      return `slur what stays on one string: ${help.strokes} strokes instead of ${help.notes}`;
+    case 'slower':
+      return `practise it at ♩ = ${help.bpm}: ${Math.round(100 * help.less)} % less to do at once`;
+  }
+}

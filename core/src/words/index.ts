@@ -1,0 +1,7 @@
+/** Sentences from facts and a naming of notes: the one place where results become English. */
+export * from './naming.ts';
+export * from './hand.ts';
+export * from './bow.ts';
+export * from './grade.ts';
+export * from './instrument.ts';
+export * from './look.ts';

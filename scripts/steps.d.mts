@@ -1,0 +1,2 @@
+/** Steps that the commands share; plain Node, see steps.mjs. */
+export function buildServer(): void;
