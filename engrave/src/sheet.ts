@@ -1,19 +1,12 @@
 /** A whole sheet: every phrase engraved, then laid out on pages. */
-import { instrumentXml, type Arrangement } from '@nokta/core/arrange';
+import { lineXml, phraseLine, type Arrangement } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
-import { writeMusicXml } from '@nokta/core/formats';
-import { sliceTune } from '@nokta/core/music';
 import { USUAL_LANES, sheetPages, type EngravedPhrase, type LaneId, type Paper } from '@nokta/core/sheet';
 import { engraveLine, type Spacing } from './index.ts';
 
 /** The MusicXML of one phrase, as the strip shows it: bows and fingers stand in their own lanes. */
-export function phraseXml(arrangement: Pick<Arrangement, 'tune' | 'instrument'>, phrase: Phrase): string {
-  const line = { ...sliceTune(arrangement.tune, phrase.from, phrase.to), tempo: null };
-  return writeMusicXml(line, {
-    ...instrumentXml(arrangement.instrument),
-    partName: '',
-    continued: phrase.from > 0,
-  });
+export function phraseXml({ tune, instrument }: Pick<Arrangement, 'tune' | 'instrument'>, phrase: Phrase): string {
+  return lineXml(phraseLine(tune, phrase), instrument, phrase.from > 0);
 }
 
 /** Lines narrower than this many staff spaces would leave half the page empty. */

@@ -1,5 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router';
-import { DEFAULT_PASS, isPass } from './desk/passes.ts';
+import { DEFAULT_PASS, isPass } from './desk/shared/passes.ts';
 
 export const router = createRouter({
   history: createWebHistory(),

@@ -2,9 +2,18 @@
  * From tune and decisions to an arrangement, by the stages of `stages.ts`; and what is made from it: files,
  * places as people count. Derived things are derived: nothing here is stored.
  */
-import { barNumbers, beatLength, mapNotes, midi, type Note, type Semitones, type Tune } from '../music/index.ts';
+import {
+  barNumbers,
+  beatLength,
+  mapNotes,
+  midi,
+  sliceTune,
+  type Note,
+  type Semitones,
+  type Tune,
+} from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
-import type { BarBeat } from '../form/index.ts';
+import type { BarBeat, Phrase } from '../form/index.ts';
 import { openMidi, standardTuning, tuningOf, INSTRUMENT, type Instrument } from '../instrument/index.ts';
 import { HANDS, framesFor, profileFor, reach } from '../hand/index.ts';
 import { Derivation } from '../stage/index.ts';
@@ -82,6 +91,19 @@ function positionTexts({ fingering }: Pick<Arrangement, 'fingering'>): ReadonlyM
 /** How music for this instrument is written. */
 export function instrumentXml({ name, clef, writtenOctave }: Instrument): MusicXmlOptions {
   return { partName: name, clef, writtenOctave };
+}
+
+/** A phrase as a small tune of its own: all that is needed to engrave it. */
+export function phraseLine(tune: Tune, { from, to }: Pick<Phrase, 'from' | 'to'>): Tune {
+  return { ...sliceTune(tune, from, to), tempo: null, parting: null, notes: [] };
+}
+
+/**
+ * The MusicXML of one line, as a strip shows it: bows and fingers stand in their own lanes.
+ * @param continued the metre is not printed again
+ */
+export function lineXml(line: Tune, instrument: Instrument, continued: boolean): string {
+  return writeMusicXml(line, { ...instrumentXml(instrument), partName: '', continued });
 }
 
 /**

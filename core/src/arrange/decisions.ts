@@ -35,11 +35,13 @@ export const FIRST_DECISIONS = each((name) => SLICES[name].first) as unknown as 
 export type DecisionChange = { readonly [Name in SliceName]?: Partial<Decisions[Name]> };
 
 /**
- * Decisions with some of them changed.
+ * Decisions with some of them changed; slices in which nothing changes stay the same objects.
  * @example decided(FIRST_DECISIONS, { key: { transpose: 2 }, pace: { tempo: 80 } }).key.transpose // 2
  */
 export function decided(decisions: Decisions, change: DecisionChange): Decisions {
-  return each((name) => ({ ...decisions[name], ...change[name] })) as unknown as Decisions;
+  return each((name) =>
+    change[name] ? { ...decisions[name], ...change[name] } : decisions[name],
+  ) as unknown as Decisions;
 }
 
 const current = z.strictObject({

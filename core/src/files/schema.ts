@@ -129,10 +129,10 @@ const plainTune = z.object({
 });
 
 /** A whole tune, sound in itself. */
-export const tuneSchema = plainTune.superRefine((tune, context) => {
+export const tuneSchema: z.ZodType<Tune, Tune> = plainTune.superRefine((tune, context) => {
   const fault = faultOf(tune);
   if (fault) context.addIssue({ code: 'custom', ...fault });
-}) satisfies z.ZodType<Tune>;
+});
 
 /** What is wrong between the parts of a tune; null for a sound one. */
 function faultOf(tune: Tune): { message: string; path: (string | number)[] } | null {

@@ -1,2 +1,3 @@
 /** What sounds when: repeats, stretches, count-in and the beat, for whoever plays it. */
 export * from './score.ts';
+export * from './playing.ts';

@@ -2,32 +2,34 @@
 /** The desk: one tune, many passes. Strips in the middle, form at the left, reasons at the right, player below. */
 import { computed, nextTick, onBeforeUnmount, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { watchDebounced } from '@vueuse/core';
-import type { Alternative } from '@nokta/core/hand';
+import { useStorage, watchDebounced } from '@vueuse/core';
 import { soundingNotes } from '@nokta/core/music';
-import BeadRail from './BeadRail.vue';
-import DeskHeader from './DeskHeader.vue';
-import HelpDialog from './HelpDialog.vue';
-import PhraseStrip from './PhraseStrip.vue';
-import TransportBar from './TransportBar.vue';
-import GradesPanel from './panels/GradesPanel.vue';
-import HandPanel from './panels/HandPanel.vue';
-import KeyPanel from './panels/KeyPanel.vue';
-import PartsPanel from './panels/PartsPanel.vue';
-import SheetPanel from './panels/SheetPanel.vue';
-import TunePanel from './panels/TunePanel.vue';
-import { useHandActions } from './hand/actions.ts';
+import { USUAL_LANES, type LaneId } from '@nokta/core/sheet';
+import { spokenNote } from '@nokta/core/words';
+import { useDeskCommands } from './commands.ts';
+import GradesPanel from './grades/GradesPanel.vue';
+import HandPanel from './hand/HandPanel.vue';
 import { useHand } from './hand/store.ts';
+import KeyPanel from './key/KeyPanel.vue';
+import PartsPanel from './parts/PartsPanel.vue';
 import SamenessMap from './parts/SamenessMap.vue';
 import { usePartActions } from './parts/actions.ts';
-import { useDeskKeys } from './keys.ts';
-import WritingPage from './write/WritingPage.vue';
-import { useWriteKeys } from './write/keys.ts';
-import { useWriter } from './write/writer.ts';
-import { PASSES, type PassId } from './passes.ts';
-import { staffKey, useDesk } from './store.ts';
-import { notesByPhrase, within, type StripView } from './strips.ts';
-import { useTransport } from './transport.ts';
+import BeadRail from './shared/BeadRail.vue';
+import DeskHeader from './shared/DeskHeader.vue';
+import HelpDialog from './shared/HelpDialog.vue';
+import PhraseStrip from './shared/PhraseStrip.vue';
+import TransportBar from './shared/TransportBar.vue';
+import { useDeskKeys } from './shared/keys.ts';
+import { PASSES, lanesIn, type PassId } from './shared/passes.ts';
+import { notesByPhrase, within, type StripView } from './shared/strips.ts';
+import { useTransport } from './shared/transport.ts';
+import SheetPanel from './sheet/SheetPanel.vue';
+import { useDesk } from './store.ts';
+import TunePanel from './tune/TunePanel.vue';
+import WritingPage from './tune/write/WritingPage.vue';
+import { useWriteKeys } from './tune/write/keys.ts';
+import { useWriter } from './tune/write/writer.ts';
+import { staffKey } from './working.ts';
 
 const props = defineProps<{ id: string; pass: PassId }>();
 const router = useRouter();
@@ -39,7 +41,6 @@ const transport = reactive(useTransport());
 
 const parts = usePartActions();
 const hand = useHand();
-const hands = useHandActions();
 const beside = computed(() => {
   if (props.pass !== 'hand' || !hand.beside) return null;
   const { fingering, comparison } = hand.beside;
@@ -53,7 +54,6 @@ watch(
   () => desk.wanted,
   (wanted) => wanted && select(wanted.note, true),
 );
-
 watch(
   () => desk.hearing,
   () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
@@ -67,11 +67,11 @@ const PANELS = {
   grades: GradesPanel,
   sheet: SheetPanel,
 } as const;
-/** Parting a tune, neither bow nor hand is wanted; more strips are. */
-const LANES: Partial<Record<PassId, { bow: boolean; hand: boolean }>> = { parts: { bow: false, hand: false } };
-const ALL_LANES = { bow: true, hand: true };
 const panel = computed(() => PANELS[props.pass]);
 const passName = computed(() => PASSES.find(({ id }) => id === props.pass)!);
+/** Lanes that the teacher wants to see, on strips and sheet. */
+const wishedLanes = useStorage<readonly LaneId[]>('nokta-lanes', USUAL_LANES);
+const lanes = computed(() => lanesIn(props.pass, wishedLanes.value));
 
 watch(() => props.id, arrive, { immediate: true });
 // Another pass is another work: writing is over.
@@ -120,13 +120,9 @@ function goTo(pass: PassId): void {
 
 /** @param more goes on choosing from where the selection was */
 function select(noteId: string, focus = false, more = false): void {
-  if (more) desk.rangeFrom ??= desk.selectedId;
-  // The focus that follows a step of choosing is no new choice.
-  else if (!desk.selected?.ids.includes(noteId)) desk.rangeFrom = null;
-  desk.refused = null;
-  desk.selectedId = noteId;
+  desk.choose(noteId, more);
   const note = desk.selected;
-  if (note) desk.spoken = `${note.pitches.map(({ letter }) => letter).join(' ')}: ${note.text}`;
+  if (note && desk.arrangement) desk.spoken = spokenNote(note, desk.arrangement.instrument);
   if (focus) void nextTick(() => bringIntoView(desk.selected?.id ?? noteId));
 }
 
@@ -137,22 +133,6 @@ function bringIntoView(noteId: string): void {
   document.querySelector(`[data-phrase="${desk.selectedPhrase?.id}"]`)?.scrollIntoView({ block: 'nearest' });
 }
 
-function togglePlay(): void {
-  transport.toggle(writer.active ? writer.at : null);
-}
-
-/** What is looped is a phrase, unless something else was asked for. */
-function toggleLoop(): void {
-  transport.looping = !transport.looping;
-  if (transport.looping && transport.scope === 'tune') transport.scope = 'phrase';
-}
-
-function moveNote(by: 1 | -1, more: boolean): void {
-  const { notes, selected } = desk;
-  const next = notes[(selected ? notes.indexOf(selected) : -1) + by];
-  if (next) select(next.id, true, more);
-}
-
 /** The end of a phrase is where the next one begins. */
 function moveEdge(phraseId: string, edge: 'start' | 'end', noteId: string): void {
   const at = desk.phrases.findIndex(({ id }) => id === phraseId);
@@ -160,115 +140,19 @@ function moveEdge(phraseId: string, edge: 'start' | 'end', noteId: string): void
   if (moved) void parts.move(moved, noteId);
 }
 
-const playPhrase = (phraseId: string) => transport.playPhrase(phraseId);
-
-function movePhrase(by: 1 | -1): void {
-  const { phrases, selectedPhrase } = desk;
-  const next = selectedPhrase && phrases[phrases.indexOf(selectedPhrase) + by];
-  if (next?.notes[0]) select(next.notes[0], true);
-}
-
-/** Takes the cheapest other way that passes the test; says so if there is none. */
-function takeFirst(test: (other: Alternative) => boolean, none: string): void {
-  takeOther(desk.selected?.alternatives.find(test), none);
-}
-
-function takeOther(found: Alternative | undefined, none: string): void {
-  const note = desk.selected;
-  if (!note) return;
-  desk.spoken = found ? `Now ${found.text}` : none;
-  if (found) void hands.finger(note, found.stops, `finger ${found.text}`);
-}
-
-const top = ({ stops }: Pick<Alternative, 'stops'>) => stops.at(-1);
-
-/** Of the ways beyond where the note lies now, the nearest; of those the cheapest. */
-function takeNearest(by: 1 | -1, placeOf: (way: Pick<Alternative, 'stops' | 'base'>) => number, none: string): void {
-  const note = desk.selected;
-  if (!note || note.base === null) return;
-  const now = placeOf({ stops: note.stops, base: note.base });
-  const beyond = note.alternatives.filter((other) => Math.sign(placeOf(other) - now) === by);
-  const nearest = Math.min(...beyond.map((other) => Math.abs(placeOf(other) - now)));
-  takeOther(
-    beyond.find((other) => Math.abs(placeOf(other) - now) === nearest),
-    none,
-  );
-}
-
+const commands = useDeskCommands(
+  {
+    pass: () => props.pass,
+    goTo,
+    select,
+    toggleHelp: () => (help.value = !help.value),
+    askName: () => document.querySelector<HTMLInputElement>('#phrase-name')?.focus(),
+  },
+  transport,
+  writer,
+);
 useWriteKeys(writer);
-useDeskKeys({
-  write() {
-    if (writer.active) return writer.stop();
-    if (props.pass !== 'tune') goTo('tune');
-    writer.start(desk.selectedId);
-  },
-  writing: () => writer.active,
-  moveNote,
-  movePhrase,
-  setFinger(finger) {
-    const note = desk.selected;
-    if (note?.stops.at(-1)?.finger === finger) void hands.finger(note, note.stops, `keep ${note.text}`);
-    else takeFirst((other) => top(other)?.finger === finger, `Finger ${finger} cannot play this note here.`);
-  },
-  cycleString() {
-    const now = desk.selected?.stops.at(-1)?.string;
-    takeFirst((other) => top(other)?.string !== now, 'This note lies on one string only here.');
-  },
-  moveString(by) {
-    const where = by > 0 ? 'higher' : 'lower';
-    takeNearest(by, (way) => top(way)?.string ?? 0, `This note lies on no ${where} string here.`);
-  },
-  movePosition(by) {
-    const where = by > 0 ? 'higher' : 'lower';
-    takeNearest(by, ({ base }) => base, `The hand has no ${where} place for this note here.`);
-  },
-  toggleShift() {
-    const note = desk.selected;
-    if (!note) return;
-    desk.spoken = desk.record?.decisions.locks[note.id]?.shift
-      ? 'The hand need not move here.'
-      : 'The hand moves here.';
-    void hands.toggleShift(note);
-  },
-  toggleHold() {
-    const note = desk.selected;
-    if (!note) return;
-    const held = desk.record?.decisions.locks[note.id]?.holdUntil;
-    const until = desk.neededAgain(note);
-    if (!held && !until) return void (desk.spoken = 'This finger is not needed again soon.');
-    desk.spoken = held ? 'The finger may be lifted.' : `Finger ${note.stops[0]?.finger} stays down.`;
-    void hands.holdUntil(note, held ? null : until);
-  },
-  nextAlternative: () => takeFirst(() => true, 'There is no other way here.'),
-  parting: () => props.pass === 'parts',
-  part(what) {
-    const phrase = desk.selectedPhrase;
-    if (!phrase) return;
-    if (what === 'split') return void (desk.selected && parts.split(desk.selected.id));
-    if (what === 'join') return void parts.join(phrase);
-    if (what === 'earlier') return void parts.nudge(phrase, -1);
-    if (what === 'later') return void parts.nudge(phrase, 1);
-    if (what === 'name') return document.querySelector<HTMLInputElement>('#phrase-name')?.focus();
-    const begins = desk.arrangement?.form.parts.some(({ phrases }) => phrases[0]!.id === phrase.id) ?? false;
-    void parts.mark(phrase, !begins);
-  },
-  toggleLock() {
-    if (props.pass === 'parts') return void (desk.selectedPhrase && parts.toggleHold(desk.selectedPhrase));
-    const note = desk.selected;
-    if (note && desk.record?.decisions.locks[note.id]?.stops.length) void hands.freeFinger(note);
-    else if (note && note.stops.length > 0) void hands.finger(note, note.stops, `keep ${note.text}`);
-  },
-  togglePlay,
-  playPhrase: () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
-  toggleLoop,
-  undo: () => void desk.step('undo'),
-  redo: () => void desk.step('redo'),
-  toggleHelp: () => (help.value = !help.value),
-  nextPass(by) {
-    const next = PASSES[PASSES.findIndex(({ id }) => id === props.pass) + by];
-    if (next) goTo(next.id);
-  },
-});
+useDeskKeys(commands);
 </script>
 
 <template>
@@ -277,7 +161,7 @@ useDeskKeys({
     <aside class="form">
       <BeadRail
         v-if="desk.arrangement"
-        :arrangement="desk.arrangement"
+        :facts="desk.arrangement"
         :selected-id="desk.selectedId"
         :playing-id="desk.playingId"
         :hinted="desk.hinted"
@@ -290,6 +174,10 @@ useDeskKeys({
       <p v-if="desk.problem" class="problem" role="alert">
         {{ desk.problem }}
         <v-btn size="small" variant="outlined" @click="desk.tune ? desk.retry() : desk.open(id)">Try again</v-btn>
+      </p>
+      <p v-if="desk.trouble" class="problem" role="alert">
+        {{ desk.trouble }}
+        <v-btn size="small" variant="outlined" @click="desk.restart()">Try again</v-btn>
       </p>
       <WritingPage v-if="writer.active" :playing-id="desk.playingId" />
       <template v-else-if="desk.arrangement">
@@ -305,16 +193,16 @@ useDeskKeys({
           :range="within(chosen, view.ids)"
           :hinted="within(desk.hinted, view.ids)"
           :beside="beside?.[index] ?? null"
-          :lanes="LANES[pass] ?? ALL_LANES"
+          :lanes="lanes"
           :start-moves="pass === 'parts' && index > 0"
           :end-moves="pass === 'parts' && index < desk.strips.length - 1"
           @select="(note, more) => select(note, false, more)"
           @point="(notes) => (desk.hinted = new Set(notes))"
           @move="moveEdge"
-          @play="playPhrase"
+          @play="transport.playPhrase"
         />
       </template>
-      <p v-else-if="!desk.problem" class="opening">Opening…</p>
+      <p v-else-if="!desk.problem && !desk.trouble" class="opening">Opening…</p>
     </main>
     <aside class="side" :aria-label="passName.hint">
       <h2>{{ passName.hint }}</h2>
@@ -331,8 +219,8 @@ useDeskKeys({
       :tempo="transport.tempoText"
       :part-label="transport.part?.label ?? 'Part'"
       :phrase-label="desk.selectedPhrase?.label ?? 'Phrase'"
-      @toggle="togglePlay"
-      @loop="toggleLoop"
+      @toggle="commands.togglePlay"
+      @loop="commands.toggleLoop"
     />
     <p class="visually-hidden" role="status" aria-live="polite">{{ desk.spoken }}</p>
     <HelpDialog v-model="help" :writing="writer.active" :parting="pass === 'parts'" />

@@ -1,98 +1,14 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { ArrangementRecord, TuneRecord } from '@nokta/api';
-import { FIRST_DECISIONS, arrange, type Decisions } from '@nokta/core/arrange';
 import { splitPhrase } from '@nokta/core/form';
-import { readAbc } from '@nokta/core/formats';
-import type { Tune } from '@nokta/core/music';
-import { RefusedError, UnreachableError, api } from '../api/client.ts';
+import { UnreachableError, api } from '../api/client.ts';
 import { useHandActions } from './hand/actions.ts';
+import { STALE } from '../workers/protocol.ts';
 import { useDesk } from './store.ts';
+import { NO_STEPS, fakeServer, tune } from './test/server.ts';
+import { failNext } from './test/workers.ts';
 
-vi.mock('../workers/index.ts', () => ({
-  arranger: { arrange: (tune: Tune, decisions: Decisions) => Promise.resolve(arrange(tune, decisions)) },
-  engraver: {
-    engrave: vi.fn(() =>
-      Promise.resolve({
-        markup: '',
-        viewBox: '',
-        width: 1,
-        height: 1,
-        heads: {},
-        barlines: [],
-        staffTop: 0,
-        staffBottom: 4,
-      }),
-    ),
-  },
-}));
-
-const read = readAbc('X:1\nT:Trial\nM:4/4\nL:1/8\nQ:1/4=120\nK:G\nAGAB AGAB | G8 |\n');
-if (!read.ok) throw new Error('unreadable');
-const { tune } = read.value;
-
-/** Steps one second apart. */
-const time = (step: number) => new Date(step * 1000).toISOString();
-const NO_STEPS = { undo: null, redo: null, undoAt: null, redoAt: null };
-
-/** A server of one arrangement, kept as the real one keeps it. */
-function fakeServer() {
-  const states: { decisions: Decisions; label: string }[] = [{ decisions: FIRST_DECISIONS, label: 'start' }];
-  let step = 0;
-  let version = 1;
-  const record = (): ArrangementRecord => ({
-    id: 'a1',
-    tuneId: 't1',
-    decisions: states[step]!.decisions,
-    version,
-    undo: step > 0 ? states[step]!.label : null,
-    redo: states[step + 1]?.label ?? null,
-    undoAt: step > 0 ? time(step) : null,
-    redoAt: states[step + 1] ? time(step + 1) : null,
-  });
-  const at = (known: number): void => {
-    if (known !== version) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
-    version += 1;
-  };
-  const tuneRecord = (): TuneRecord => ({
-    id: 't1',
-    title: tune.title,
-    version: 1,
-    tune,
-    tags: [],
-    ...NO_STEPS,
-    arrangements: [record()],
-  });
-  vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
-  const decide = vi.spyOn(api, 'decide').mockImplementation(async (_, known, decisions, label) => {
-    await Promise.resolve();
-    at(known);
-    states.splice(step + 1, Infinity, { decisions, label });
-    step += 1;
-    return record();
-  });
-  vi.spyOn(api, 'undo').mockImplementation(async (_, known) => {
-    await Promise.resolve();
-    at(known);
-    step -= 1;
-    return record();
-  });
-  vi.spyOn(api, 'redo').mockImplementation(async (_, known) => {
-    await Promise.resolve();
-    at(known);
-    step += 1;
-    return record();
-  });
-  return {
-    decide,
-    stored: () => states[step]!.decisions,
-    elsewhere: (change: Partial<Decisions>) =>
-      void (
-        (version += 1),
-        (states[step] = { decisions: { ...states[step]!.decisions, ...change }, label: 'elsewhere' })
-      ),
-  };
-}
+vi.mock('../workers/index.ts', async () => (await import('./test/workers.ts')).fakeWorkers());
 
 const settled = () => new Promise((resolve) => setTimeout(resolve, 5));
 
@@ -131,13 +47,13 @@ describe('deciding', () => {
   it('shows at once, saves in the background, and saves quick decisions one after the other', async () => {
     const server = fakeServer();
     const desk = await openDesk();
-    void desk.decide({ tempo: 70 }, 'tempo');
-    void desk.decide({ transpose: 2 }, 'key');
+    void desk.decide({ pace: { tempo: 70 } }, 'tempo');
+    void desk.decide({ key: { transpose: 2 } }, 'key');
     expect(desk.saveState).toBe('saving');
-    expect(desk.record!.decisions).toMatchObject({ tempo: 70, transpose: 2 });
+    expect(desk.record!.decisions).toMatchObject({ pace: { tempo: 70 }, key: { transpose: 2 } });
     await settled();
     expect(desk.saveState).toBe('saved');
-    expect(server.stored()).toMatchObject({ tempo: 70, transpose: 2 });
+    expect(server.stored()).toMatchObject({ pace: { tempo: 70 }, key: { transpose: 2 } });
     expect(server.decide.mock.calls.map(([, version]) => version)).toEqual([1, 2]);
     expect(desk.record).toMatchObject({ version: 3, undo: 'key' });
   });
@@ -146,11 +62,13 @@ describe('deciding', () => {
     const server = fakeServer();
     const desk = await openDesk();
     const note = desk.selected!;
-    await useHandActions().finger(note, note.alternatives[0]!.stops, 'open A');
+    const explained = await desk.ask('explain', note.id);
+    if (explained === STALE) throw new Error('stale');
+    await useHandActions().finger(note, explained!.alternatives[0]!.stops, 'open A');
     expect(desk.selected).toMatchObject({ locked: true, stops: [{ finger: 0 }] });
     await useHandActions().freeFinger(note);
     await settled();
-    expect(server.stored().locks).toEqual({});
+    expect(server.stored().hand.locks).toEqual({});
     expect(desk.selected!.locked).toBe(false);
   });
 
@@ -159,9 +77,9 @@ describe('deciding', () => {
     const desk = await openDesk();
     const { engraver } = await import('../workers/index.ts');
     vi.mocked(engraver.engrave).mockClear();
-    await useHandActions().finger(desk.selected!, desk.selected!.alternatives[0]!.stops, 'x');
+    await useHandActions().finger(desk.selected!, desk.selected!.stops, 'x');
     expect(engraver.engrave).not.toHaveBeenCalled();
-    await desk.decide({ transpose: 2 }, 'key');
+    await desk.decide({ key: { transpose: 2 } }, 'key');
     expect(engraver.engrave).toHaveBeenCalled();
   });
 
@@ -209,9 +127,9 @@ describe('deciding', () => {
   it('undoes and does again', async () => {
     const server = fakeServer();
     const desk = await openDesk();
-    await desk.decide({ tempo: 70 }, 'tempo');
+    await desk.decide({ pace: { tempo: 70 } }, 'tempo');
     await desk.step('undo');
-    expect(server.stored().tempo).toBeNull();
+    expect(server.stored().pace.tempo).toBeNull();
     expect(desk.arrangement!.tempo).toBe(120);
     expect(desk.spoken).toBe('Undone: tempo');
     await desk.step('redo');
@@ -223,36 +141,38 @@ describe('deciding', () => {
   it('takes over what another window wrote, and drops what was still waiting', async () => {
     const server = fakeServer();
     const desk = await openDesk();
-    server.elsewhere({ tempo: 50 });
-    void desk.decide({ transpose: 2 }, 'key');
-    void desk.decide({ transpose: 4 }, 'key again');
+    server.elsewhere({ pace: { tempo: 50 } });
+    void desk.decide({ key: { transpose: 2 } }, 'key');
+    void desk.decide({ key: { transpose: 4 } }, 'key again');
     await settled();
     expect(desk.problem).toContain('another window');
-    expect(desk.record!.decisions).toMatchObject({ tempo: 50, transpose: 0 });
-    expect(server.stored()).toMatchObject({ tempo: 50, transpose: 0 });
+    expect(desk.record!.decisions).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
+    expect(server.stored()).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
   });
 
   it('keeps a decision that did not reach the server and sends it when asked', async () => {
     const server = fakeServer();
     const desk = await openDesk();
     server.decide.mockRejectedValueOnce(new UnreachableError());
-    await desk.decide({ tempo: 70 }, 'tempo');
+    await desk.decide({ pace: { tempo: 70 } }, 'tempo');
     await settled();
     expect(desk.saveState).toBe('failed');
-    expect(desk.record!.decisions.tempo).toBe(70);
+    expect(desk.record!.decisions.pace.tempo).toBe(70);
     desk.retry();
     await settled();
     expect(desk.saveState).toBe('saved');
-    expect(server.stored().tempo).toBe(70);
+    expect(server.stored().pace.tempo).toBe(70);
   });
 });
 
 it('sets the tune for another instrument in its usual tuning and best octave', async () => {
   fakeServer();
   const desk = await openDesk();
-  await desk.decide({ tuning: 'low-pair-up' }, 'tuning');
+  await desk.decide({ key: { tuning: 'low-pair-up' } }, 'tuning');
   await desk.setInstrument('cello');
-  expect(desk.record!.decisions).toMatchObject({ instrument: 'cello', tuning: 'standard', transpose: -12 });
+  expect(desk.record!.decisions).toMatchObject({
+    key: { instrument: 'cello', tuning: 'standard', transpose: -12 },
+  });
   expect(desk.notes.every(({ stops }) => stops.length > 0)).toBe(true);
 });
 
@@ -271,4 +191,18 @@ it('makes the bare version once and finds it again', async () => {
   expect(desk.notes).toHaveLength(9);
   await desk.showVersion('bare');
   expect(make).toHaveBeenCalledTimes(1);
+});
+
+describe('when the worker fails', () => {
+  it('says so, and goes on in a new one', async () => {
+    fakeServer();
+    const desk = await openDesk();
+    failNext('out of memory');
+    await desk.decide({ key: { transpose: 2 } }, 'key');
+    expect(desk.trouble).toContain('out of memory');
+    expect(desk.record!.decisions.key.transpose).toBe(2);
+    await desk.restart();
+    expect(desk.trouble).toBeNull();
+    expect(desk.arrangement!.tune.bars[0]!.key.tonic.letter).toBe('A');
+  });
 });

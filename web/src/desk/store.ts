@@ -5,28 +5,23 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import { bestOctave, type Arrangement, type Decisions, type VersionId } from '@nokta/core/arrange';
+import { bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
 import { changeBetween } from '@nokta/core/edit';
 import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
-import type { FingeredNote } from '@nokta/core/hand';
+import type { GradeId } from '@nokta/core/grade';
+import { neededAgain, type FingeredNote } from '@nokta/core/hand';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
-import type { EngravedLine } from '@nokta/engrave';
 import { RefusedError, api, messageOf } from '../api/client.ts';
-import { arranger, engraver } from '../workers/index.ts';
-import { stripViews, type StripView } from './strips.ts';
+import { stripViews, type StripView } from './shared/strips.ts';
+import { createWorking } from './working.ts';
 
 export type SaveState = 'saved' | 'saving' | 'failed';
-
-/** Notes ahead within which a finger can stay down for its next use. */
-const SOON = 7;
 
 export const useDesk = defineStore('desk', () => {
   const tune = shallowRef<TuneRecord | null>(null);
   const records = shallowRef<readonly ArrangementRecord[]>([]);
   const currentId = ref<string | null>(null);
-  const arrangement = shallowRef<Arrangement | null>(null);
-  const staves = shallowRef<ReadonlyMap<string, EngravedLine>>(new Map());
   const selectedId = ref<string | null>(null);
   /** Where choosing several notes began; they reach from here to the selected one. */
   const rangeFrom = ref<string | null>(null);
@@ -51,15 +46,12 @@ export const useDesk = defineStore('desk', () => {
   /** Goes up when what is shown was replaced by what another window wrote; saves still waiting are void. */
   let epoch = 0;
   let waiting = 0;
-  let computing = 0;
-  /** The tune that was worked out last, or is being worked out. */
-  let askedFrom: Tune | null = null;
-  /** The tune that the strips were engraved from. */
-  let drawnTune: Tune | null = null;
-  let engraving = 0;
-  let stripsShown = true;
 
   const record = computed(() => records.value.find(({ id }) => id === currentId.value) ?? null);
+  const working = createWorking(() =>
+    tune.value && record.value ? { tune: tune.value.tune, decisions: record.value.decisions } : null,
+  );
+  const { facts: arrangement, staves, compute, refresh, showStrips } = working;
   const phrases = computed<readonly Phrase[]>(() => (arrangement.value ? phrasesOf(arrangement.value.form) : []));
   const notes = computed<readonly FingeredNote[]>(() => arrangement.value?.fingering.notes ?? []);
   const strips = computed<readonly StripView[]>((before) =>
@@ -77,8 +69,17 @@ export const useDesk = defineStore('desk', () => {
 
   /** The phrase that a note, or a grace before it, belongs to. */
   function phraseOf(noteId: string | null): Phrase | undefined {
-    const own = noteId?.replace(/g\d+$/, '');
-    return own === undefined ? undefined : phrases.value.find((phrase) => phrase.notes.includes(own));
+    const own = notes.value.find(({ ids }) => ids.includes(noteId ?? ''))?.of ?? noteId;
+    return own === null ? undefined : phrases.value.find((phrase) => phrase.notes.includes(own));
+  }
+
+  /** Selects a note. @param more goes on choosing from where the selection was */
+  function choose(noteId: string, more = false): void {
+    if (more) rangeFrom.value ??= selectedId.value;
+    // The focus that follows a step of choosing is no new choice.
+    else if (!selected.value?.ids.includes(noteId)) rangeFrom.value = null;
+    refused.value = null;
+    selectedId.value = noteId;
   }
 
   async function open(id: string): Promise<void> {
@@ -100,62 +101,21 @@ export const useDesk = defineStore('desk', () => {
   function close(): void {
     tune.value = null;
     records.value = [];
-    arrangement.value = null;
-    staves.value = new Map();
+    working.clear();
     selectedId.value = null;
     rangeFrom.value = null;
     problem.value = null;
     lastSavedTune = null;
   }
 
-  /** Works everything out anew; a newer call makes an older one's result void. */
-  async function compute(): Promise<void> {
-    if (!tune.value || !record.value) return;
-    const turn = (computing += 1);
-    const source = tune.value.tune;
-    askedFrom = source;
-    const result = await arranger.arrange(source, record.value.decisions);
-    if (turn !== computing) return;
-    const before = arrangement.value;
-    arrangement.value = result;
-    if (!stripsShown) return;
-    const samePicture = before && sameStaff(before.decisions, result.decisions) && drawnTune === source;
-    drawnTune = source;
-    if (!samePicture || staves.value.size === 0) await engrave(result);
-  }
-
-  /** Works out what an edit left to be worked out. */
-  function refresh(): Promise<void> {
-    const source = tune.value?.tune;
-    return askedFrom === source && (!stripsShown || drawnTune === source) ? Promise.resolve() : compute();
-  }
-
-  /** While the writing page stands in their place, strips are not engraved: its lines come first. */
-  function showStrips(shown: boolean): void {
-    stripsShown = shown;
-  }
-
   // Something is always selected, however the notes came.
   watch(notes, (now) => (selectedId.value ??= now[0]?.id ?? null));
 
-  /** Fills the strips from the top, each as soon as it is engraved. */
-  async function engrave(result: Arrangement): Promise<void> {
-    const turn = (engraving += 1);
-    const lines = new Map<string, EngravedLine>();
-    for (const phrase of phrasesOf(result.form)) {
-      const line = await engraver.engrave({ tune: result.tune, decisions: result.decisions }, phrase);
-      if (turn !== engraving) return;
-      lines.set(staffKey(phrase), line);
-      staves.value = new Map([...staves.value, ...lines]);
-    }
-    staves.value = lines;
-  }
-
   /** Shows the change at once and saves it. `label` is what undo will call it. */
-  function decide(change: Partial<Decisions>, label: string): Promise<void> {
+  function decide(change: DecisionChange, label: string): Promise<void> {
     const now = record.value;
     if (!now) return Promise.resolve();
-    const decisions = { ...now.decisions, ...change };
+    const decisions = decided(now.decisions, change);
     put({ ...now, decisions });
     saveDecisions(now.id, decisions, label);
     return compute();
@@ -229,6 +189,7 @@ export const useDesk = defineStore('desk', () => {
     const again = unsaved;
     problem.value = null;
     unsaved = null;
+    if (working.trouble.value) void working.restart();
     if (again) again();
     else if (tune.value) void open(tune.value.id);
   }
@@ -312,16 +273,18 @@ export const useDesk = defineStore('desk', () => {
   }
 
   /** Another version of the tune is an arrangement of its own, made when first asked for. */
-  async function showVersion(version: VersionId): Promise<void> {
+  async function showVersion(grade: GradeId): Promise<void> {
     const now = record.value;
-    if (!now || !tune.value || now.decisions.version === version) return;
+    if (!now || !tune.value || now.decisions.version.grade === grade) return;
     await saving;
-    const known = records.value.find(({ decisions }) => decisions.version === version);
+    const known = records.value.find(({ decisions }) => decisions.version.grade === grade);
     try {
-      const next = known ?? (await api.arrange(tune.value.id, { ...now.decisions, version, locks: {} }));
+      const next =
+        known ??
+        (await api.arrange(tune.value.id, decided(now.decisions, { version: { grade }, hand: { locks: {} } })));
       if (!known) records.value = [...records.value, next];
       currentId.value = next.id;
-      staves.value = new Map();
+      working.clearStaves();
       await compute();
       if (!selected.value) selectedId.value = notes.value[0]?.id ?? null;
     } catch (error) {
@@ -331,22 +294,15 @@ export const useDesk = defineStore('desk', () => {
 
   function setInstrument(instrument: InstrumentId): Promise<void> {
     const now = record.value?.decisions;
-    if (!now || !tune.value || now.instrument === instrument) return Promise.resolve();
-    const change = { ...now, instrument, tuning: 'standard', transpose: ((now.transpose % 12) + 12) % 12 };
-    return decide({ ...change, transpose: bestOctave(tune.value.tune, change) }, `set for ${instrument}`);
+    if (!now || !tune.value || now.key.instrument === instrument) return Promise.resolve();
+    const key = { instrument, tuning: 'standard', transpose: ((now.key.transpose % 12) + 12) % 12 };
+    const transpose = bestOctave(tune.value.tune, decided(now, { key }));
+    return decide({ key: { ...key, transpose } }, `set for ${instrument}`);
   }
 
   /** Where the note's finger is needed again at the same place, soon after; null if it is not. */
-  function neededAgain(note: FingeredNote): string | null {
-    const stop = note.stops[0];
-    if (!stop || stop.finger === 0) return null;
-    const at = notes.value.findIndex(({ id }) => id === note.id);
-    const again = notes.value
-      .slice(at + 2, at + 2 + SOON)
-      .find(({ stops }) =>
-        stops.some(({ string, semitones }) => string === stop.string && semitones === stop.semitones),
-      );
-    return again?.id ?? null;
+  function againAt(note: FingeredNote): string | null {
+    return neededAgain(notes.value, notes.value.indexOf(note))?.id ?? null;
   }
 
   /** Something about parts and phrases; says why where it cannot be done. @returns whether it was done */
@@ -390,6 +346,7 @@ export const useDesk = defineStore('desk', () => {
     hinted,
     wanted,
     select,
+    choose,
     hearing,
     hear,
     part,
@@ -408,7 +365,10 @@ export const useDesk = defineStore('desk', () => {
     step,
     showVersion,
     setInstrument,
-    neededAgain,
+    againAt,
+    ask: working.ask,
+    trouble: working.trouble,
+    restart: working.restart,
     undoLabel,
     redoLabel,
     editTune,
@@ -416,11 +376,3 @@ export const useDesk = defineStore('desk', () => {
     phraseOf,
   };
 });
-
-/** A strip's staff is known by the stretch that it shows: phrases may be parted anew. */
-export const staffKey = ({ from, to }: Pick<Phrase, 'from' | 'to'>): string => `${from}-${to}`;
-
-/** Whether two sets of decisions give the same staff, so that nothing needs engraving anew. */
-function sameStaff(a: Decisions, b: Decisions): boolean {
-  return a.transpose === b.transpose && a.version === b.version && a.instrument === b.instrument;
-}

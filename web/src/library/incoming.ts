@@ -1,14 +1,16 @@
 /** A file or text on its way in: read in a worker, looked at, not yet kept. */
 import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import type { AlikeTune } from '@nokta/api';
-import { FIRST_DECISIONS, bestOctave } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, bestOctave, decided, phraseLine } from '@nokta/core/arrange';
 import type { Incoming, ReadChoice } from '@nokta/core/files';
 import { phrasesOf } from '@nokta/core/form';
 import type { Problem } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
 import { api } from '../api/client.ts';
-import { arranger, engraver } from '../workers/index.ts';
+import type { DeskClient } from '../workers/deskClient.ts';
+import { engraver, startDesk } from '../workers/index.ts';
+import { STALE } from '../workers/protocol.ts';
 import { expectFile, openInWorker, type ReadingFile } from '../workers/files.ts';
 import type { FileContents } from '../workers/files.worker.ts';
 
@@ -115,10 +117,14 @@ export function useIncoming() {
   return { contents, choice, incoming, voices, notices, problems, pictures, alike, busy, open, read, clear };
 }
 
+/** Works pictures of what comes in out, beside the desk's own; started when a file is first looked at. */
+let preview: DeskClient | null = null;
+
 async function firstPhrase({ tune, instrument }: Incoming): Promise<EngravedLine | null> {
-  const own = { ...FIRST_DECISIONS, ...(instrument && { instrument }) };
-  const decisions = { ...own, transpose: bestOctave(tune, own) };
-  const arrangement = await arranger.arrange(tune, decisions);
-  const [phrase] = phrasesOf(arrangement.form);
-  return phrase ? engraver.engrave({ tune: arrangement.tune, decisions: arrangement.decisions }, phrase) : null;
+  preview ??= startDesk(() => (preview = null));
+  const own = decided(FIRST_DECISIONS, { key: instrument ? { instrument } : {} });
+  const facts = await preview.work(tune, decided(own, { key: { transpose: bestOctave(tune, own) } }));
+  if (facts === STALE) return null;
+  const [phrase] = phrasesOf(facts.form);
+  return phrase ? engraver.engrave(phraseLine(facts.tune, phrase), facts.instrument, false) : null;
 }

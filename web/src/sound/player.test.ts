@@ -88,7 +88,7 @@ vi.mock('./samples.ts', async (original) => ({
 }));
 
 const { createPlayer } = await import('./player.ts');
-const { tuneScore } = await import('./score.ts');
+const { tuneScore } = await import('@nokta/core/practice');
 
 function scoreOf(music: string) {
   const read = readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nK:G\n${music}\n`);

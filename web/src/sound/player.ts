@@ -4,11 +4,11 @@
  */
 import { ref, type Ref } from 'vue';
 import type * as ToneModule from 'tone';
-import type { InstrumentId } from '@nokta/core/instrument';
+import type { HandId } from '@nokta/core/instrument';
 import type { Midi } from '@nokta/core/music';
 import { createBand, type Band } from './band.ts';
 import { SAMPLES, samplesFor } from './samples.ts';
-import { countIn, type CountIn, type Score } from './score.ts';
+import { countIn, type CountIn, type Score } from '@nokta/core/practice';
 
 /** What sounds beside the tune; may change while it plays. */
 export interface Mix {
@@ -27,14 +27,14 @@ export interface PlayOptions {
 export interface Player {
   readonly playing: Ref<boolean>;
   readonly loading: Ref<boolean>;
-  play(instrument: InstrumentId, score: Score, options: PlayOptions): Promise<void>;
+  play(instrument: HandId, score: Score, options: PlayOptions): Promise<void>;
   stop(): void;
   setTempo(quarterBpm: number): void;
   setMix(mix: Mix): void;
   /** Loads what the first note would have to wait for. */
-  prepare(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void>;
+  prepare(instrument: HandId, pitches: readonly Midi[]): Promise<void>;
   /** One short sound, as a note is typed or tapped; plays into whatever sounds. */
-  sound(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void>;
+  sound(instrument: HandId, pitches: readonly Midi[]): Promise<void>;
 }
 
 /** Name of the measure that tells how long a press of Play took to sound, for whoever looks. */
@@ -56,9 +56,9 @@ const AT_ONCE = 120;
 export function createPlayer(onNote: (id: string | null) => void): Player {
   const playing = ref(false);
   const loading = ref(false);
-  const samplers = new Map<InstrumentId, ToneModule.Sampler>();
+  const samplers = new Map<HandId, ToneModule.Sampler>();
   /** Names of the samples that each has, or is loading. */
-  const loaded = new Map<InstrumentId, ReadonlySet<string>>();
+  const loaded = new Map<HandId, ReadonlySet<string>>();
   let mix: Mix = { chords: true, metronome: false, drone: [] };
   let turn = 0;
   // Tone starts an audio context when it is loaded, so it is loaded with the first need of it.
@@ -68,7 +68,7 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
   /** The strings of an instrument, with the samples that these pitches need. */
   async function samplerFor(
     Tone: typeof ToneModule,
-    instrument: InstrumentId,
+    instrument: HandId,
     pitches: readonly Midi[],
   ): Promise<ToneModule.Sampler> {
     const needed = samplesFor(SAMPLES[instrument], pitches);
@@ -84,13 +84,13 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
     return sampler;
   }
 
-  async function prepare(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void> {
+  async function prepare(instrument: HandId, pitches: readonly Midi[]): Promise<void> {
     tone ??= await import('tone');
     band ??= createBand(tone);
     await samplerFor(tone, instrument, pitches);
   }
 
-  async function play(instrument: InstrumentId, score: Score, options: PlayOptions): Promise<void> {
+  async function play(instrument: HandId, score: Score, options: PlayOptions): Promise<void> {
     const asked = performance.now();
     stop();
     const own = (turn += 1);
@@ -202,7 +202,7 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
     if (changed && playing.value && !loading.value) band?.drone(mix.drone, 0);
   }
 
-  async function sound(instrument: InstrumentId, pitches: readonly Midi[]): Promise<void> {
+  async function sound(instrument: HandId, pitches: readonly Midi[]): Promise<void> {
     tone ??= await import('tone');
     const Tone = tone;
     await Tone.start();

@@ -1,5 +1,5 @@
 /** The shipped string samples, and which of them serve which instrument. */
-import type { InstrumentId } from '@nokta/core/instrument';
+import type { HandId } from '@nokta/core/instrument';
 import { midi, pitch, type Midi } from '@nokta/core/music';
 
 /** By note name. Second takes of a note, whose file names say more than the note, are left out. */
@@ -37,7 +37,7 @@ const bass = files(
 const VIOLA_BELOW = /^[A-G]#?[0-2]$|^[C-F]#?3$/;
 const viola = { ...Object.fromEntries(Object.entries(cello).filter(([name]) => VIOLA_BELOW.test(name))), ...violin };
 
-export const SAMPLES: Readonly<Record<InstrumentId, Readonly<Record<string, string>>>> = { violin, viola, cello, bass };
+export const SAMPLES: Readonly<Record<HandId, Readonly<Record<string, string>>>> = { violin, viola, cello, bass };
 
 /** Samples nearer to each other than this many semitones are not both needed. */
 const APART = 3;

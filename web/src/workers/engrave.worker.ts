@@ -1,11 +1,10 @@
 /** Engraves phrases, off the main thread, and remembers what it has engraved. */
 import { expose } from 'comlink';
-import type { Arrangement } from '@nokta/core/arrange';
-import type { Phrase } from '@nokta/core/form';
+import { lineXml } from '@nokta/core/arrange';
 import { writeMusicXml, type MusicXmlOptions } from '@nokta/core/formats';
+import type { Instrument } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
 import { engraveLine, warmUp, type EngravedLine } from '@nokta/engrave';
-import { phraseXml } from '@nokta/engrave/sheet';
 
 /** Phrases kept: a long tune in a handful of keys. */
 const REMEMBERED = 400;
@@ -21,8 +20,9 @@ async function remembered(xml: string): Promise<EngravedLine> {
 }
 
 const service = {
-  engrave: (arrangement: Pick<Arrangement, 'tune' | 'decisions'>, phrase: Phrase): Promise<EngravedLine> =>
-    remembered(phraseXml(arrangement, phrase)),
+  /** A phrase by itself, as a strip shows it; see `phraseLine`. */
+  engrave: (line: Tune, instrument: Instrument, continued: boolean): Promise<EngravedLine> =>
+    remembered(lineXml(line, instrument, continued)),
   /** Bars as they are written, with everything that is in them. @param continued the metre is not printed again */
   engraveBars: (tune: Tune, clef: MusicXmlOptions['clef'], continued: boolean): Promise<EngravedLine> =>
     remembered(writeMusicXml(tune, { ...(clef && { clef }), partName: '', continued })),

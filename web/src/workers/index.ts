@@ -1,11 +1,18 @@
 /** The two workers: one thinks, one engraves, so that neither waits for the other. */
-import { wrap, type Remote } from 'comlink';
-import type { ArrangeService } from './arrange.worker.ts';
+import { proxy, wrap, type Remote } from 'comlink';
+import { deskClient, type DeskClient } from './deskClient.ts';
+import type { DeskChange } from './deskService.ts';
 import type { EngraveService } from './engrave.worker.ts';
+import type { DeskService } from './protocol.ts';
 
-export const arranger: Remote<ArrangeService> = wrap(
-  new Worker(new URL('./arrange.worker.ts', import.meta.url), { type: 'module' }),
-);
+/** A desk's own worker. @param onFailure is told what goes wrong in it */
+export function startDesk(onFailure: (error: unknown) => void): DeskClient {
+  const worker = new Worker(new URL('./desk.worker.ts', import.meta.url), { type: 'module' });
+  // What cannot be told by an answer: the program did not load, or broke down.
+  worker.addEventListener('error', ({ message }) => onFailure(new Error(message || 'The worker did not start.')));
+  return deskClient(wrap<DeskService<DeskChange>>(worker), onFailure, (progress) => proxy(progress));
+}
+
 export const engraver: Remote<EngraveService> = wrap(
   new Worker(new URL('./engrave.worker.ts', import.meta.url), { type: 'module' }),
 );

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Another fingering beside this one: what it costs, where it differs, and taking it over phrase by phrase. */
 import { computed } from 'vue';
+import { reasonTexts } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { OTHERS, useHand, type OtherId } from './store.ts';
@@ -20,12 +21,13 @@ const differing = computed(() => new Set(hand.beside?.comparison.differing ?? []
 const phrases = computed(() =>
   desk.phrases.flatMap((phrase) => {
     const notes = new Set(phrase.notes);
-    const ids = [...differing.value].filter((id) => notes.has(id.replace(/g\d+$/, '')));
+    const ids = desk.notes.filter(({ id, of }) => differing.value.has(id) && notes.has(of)).map(({ id }) => id);
     return ids.length > 0 ? [{ phrase, ids }] : [];
   }),
 );
 const cost = computed(() => {
-  const { extra, reasons } = hand.beside!.comparison;
+  const { extra, differences } = hand.beside!.comparison;
+  const reasons = reasonTexts(differences);
   if (differing.value.size === 0) return 'It is the same, finger for finger.';
   if (extra === null) return 'By this arrangement’s limits it could not be played.';
   return `By this arrangement’s wishes it ${extraText(extra)}${reasons.length > 0 ? `: ${reasons.join(', ')}` : ''}.`;

@@ -6,8 +6,9 @@
 import { computed } from 'vue';
 import { useStorage } from '@vueuse/core';
 import { mdiFlipHorizontal } from '@mdi/js';
-import { patternsOf, type FingeredNote } from '@nokta/core/hand';
-import { INSTRUMENT } from '@nokta/core/instrument';
+import { HANDS, OCTAVE, patternsOf, spanOf, type FingeredNote } from '@nokta/core/hand';
+import { INSTRUMENT, stopDistance } from '@nokta/core/instrument';
+import { landingText, stopsText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 
 const desk = useDesk();
@@ -24,17 +25,17 @@ const NAMED = new Map([
   [2, 'I'],
   [5, 'III'],
   [9, 'V'],
-  [12, '○'],
+  [OCTAVE, '○'],
 ]);
 const LINE_WIDTHS = [2.4, 1.8, 1.3, 0.9];
 
-const instrument = computed(() => desk.arrangement?.decisions.instrument ?? 'violin');
-const strings = computed(() => INSTRUMENT[instrument.value].strings);
+const instrument = computed(() => desk.arrangement?.instrument ?? INSTRUMENT.violin);
+const strings = computed(() => instrument.value.strings);
 const height = computed(() => TOP + ROW * (strings.value.length - 1) + 14);
 const note = computed<FingeredNote | null>(() => desk.notes.find(({ id }) => id === desk.playingId) ?? desk.selected);
 
 /** Where a semitone lies: by the string's length, as on the instrument. */
-const along = (semitones: number) => (1 - 2 ** (-semitones / 12)) / (1 - 2 ** (-(SHOWN + 0.6) / 12));
+const along = (semitones: number) => stopDistance(1, semitones) / stopDistance(1, SHOWN + 0.6);
 const x = (semitones: number) => {
   const place = NUT + (END - NUT) * along(semitones);
   return leftHanded.value ? WIDTH - place : place;
@@ -42,16 +43,11 @@ const x = (semitones: number) => {
 const y = (string: number) => TOP + ROW * (strings.value.length - 1 - string);
 
 const frameOf = (at: FingeredNote | null) => {
-  if (!at || at.base === null) return null;
-  const first = at.shape === 'backward' ? at.base - 1 : at.base;
-  const span = SPANS[instrument.value];
-  const last = at.base + (at.shape === 'forward' ? span + 1 : at.shape === 'contracted' ? 3 : span);
+  if (!at || at.base === null || at.shape === null) return null;
+  const [first, last] = spanOf(HANDS[instrument.value.hand], { base: at.base, shape: at.shape });
   const [a, b] = [x(Math.max(0.3, first - 0.55)), x(last + 0.45)];
   return { x: Math.min(a, b), width: Math.abs(b - a) };
 };
-/** From the first finger to the last, in semitones. */
-const SPANS = { violin: 5, viola: 5, cello: 3, bass: 2 } as const;
-
 const frame = computed(() => frameOf(note.value));
 /** The shift to this note, or the next one in its phrase. */
 const shift = computed(() => {
@@ -59,7 +55,7 @@ const shift = computed(() => {
   const phrase = desk.phraseOf(note.value?.id ?? null);
   if (at < 0 || !phrase) return null;
   const next = desk.notes.slice(at).find((other) => other.shift);
-  return next && phrase.notes.includes(next.id.replace(/g\d+$/, '')) ? next : null;
+  return next && phrase.notes.includes(next.of) ? next : null;
 });
 const landing = computed(() => (shift.value && shift.value !== note.value ? frameOf(shift.value) : null));
 
@@ -67,7 +63,7 @@ const dots = computed(() => {
   const phrase = desk.phraseOf(note.value?.id ?? null);
   if (!phrase) return [];
   const own = new Set(phrase.notes);
-  const notes = desk.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
+  const notes = desk.notes.filter(({ of }) => own.has(of));
   return patternsOf(notes).flatMap(({ string, places }) =>
     places.map(({ semitones, finger }) => ({ string, semitones, finger })),
   );
@@ -75,7 +71,7 @@ const dots = computed(() => {
 const said = computed(() => {
   const at = note.value;
   if (!at || at.base === null) return 'Fingerboard';
-  return `Fingerboard: ${at.text}${at.position ? `, position ${at.position}` : ''}`;
+  return `Fingerboard: ${stopsText(at, instrument.value)}${at.position ? `, position ${at.position}` : ''}`;
 });
 </script>
 
@@ -152,9 +148,11 @@ const said = computed(() => {
     </svg>
     <figcaption>
       <span v-if="note?.shift" class="way"
-        ><strong>Shift to {{ note.shift.to }}:</strong> {{ note.shift.landing }}.</span
+        ><strong>Shift to {{ note.shift.to }}:</strong> {{ landingText(note.shift.landing, instrument) }}.</span
       >
-      <span v-else-if="shift?.shift" class="way">Next shift to {{ shift.shift.to }}: {{ shift.shift.landing }}.</span>
+      <span v-else-if="shift?.shift" class="way"
+        >Next shift to {{ shift.shift.to }}: {{ landingText(shift.shift.landing, instrument) }}.</span
+      >
       <span v-else class="way">{{ note?.position ? `Position ${note.position}` : '' }}</span>
       <v-btn
         :icon="mdiFlipHorizontal"

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** Where the left hand has most to do at the working tempo, why, and what would help. */
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { HardPlace } from '@nokta/core/hand';
 import { placesOf } from '@nokta/core/arrange';
-import { arranger } from '../../workers/index.ts';
-import HintLine from '../HintLine.vue';
+import { causeTexts, helpText } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
+import HintLine from '../shared/HintLine.vue';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { extraText } from './words.ts';
@@ -14,10 +15,14 @@ const actions = useHandActions();
 const places = ref<readonly HardPlace[] | null>(null);
 watch(
   () => desk.arrangement,
-  async () => (places.value = await arranger.hardPlaces()),
+  async () => {
+    const found = await desk.ask('hardPlaces');
+    if (found !== STALE) places.value = found;
+  },
   { immediate: true },
 );
-const barOf = (id: string) => placesOf(desk.arrangement!.tune).get(id.replace(/g\d+$/, ''))?.bar ?? '';
+const where = computed(() => placesOf(desk.arrangement!.tune));
+const barOf = (id: string) => where.value.get(id)?.bar ?? '';
 </script>
 
 <template>
@@ -28,17 +33,17 @@ const barOf = (id: string) => placesOf(desk.arrangement!.tune).get(id.replace(/g
       <li v-for="place in places" :key="place.notes[0]" class="place">
         <HintLine :notes="place.notes">
           <strong>Bar {{ barOf(place.notes[0]!) }}</strong>
-          <span class="soft">{{ place.causes.join(', ') }}</span>
+          <span class="soft">{{ causeTexts(place).join(', ') }}</span>
         </HintLine>
         <ul v-if="place.helps.length > 0" class="helps" aria-label="What would help">
-          <li v-for="help in place.helps" :key="help.text">
-            {{ help.text }}
+          <li v-for="help in place.helps" :key="help.kind">
+            {{ helpText(help) }}
             <v-btn
-              v-if="help.way"
+              v-if="'way' in help"
               size="small"
               variant="outlined"
               :title="extraText(help.way.extra)"
-              @click="actions.take(help.way, help.text)"
+              @click="actions.take(help.way, helpText(help))"
               >Try it</v-btn
             >
           </li>

@@ -2,10 +2,11 @@
 /** Why this finger: what it saves, what every other way costs, and how to overrule it. */
 import { computed, ref, watch } from 'vue';
 import { mdiClose, mdiLock, mdiLockOpenVariantOutline, mdiPlay } from '@mdi/js';
-import { printedName } from '@nokta/core/music';
-import { INSTRUMENT } from '@nokta/core/instrument';
+import { INSTRUMENT, stringNames } from '@nokta/core/instrument';
 import { POSITIONS, type Alternative, type Level, type Way } from '@nokta/core/hand';
-import { arranger } from '../../workers/index.ts';
+import { STALE } from '../../workers/protocol.ts';
+import { glideText, pitchesText, problemText, reasonTexts, stopsText, whyTexts } from '@nokta/core/words';
+import OtherWay from '../../theme/parts/OtherWay.vue';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { useHand } from './store.ts';
@@ -22,20 +23,25 @@ const note = computed(() => {
 });
 /** Reasons come a moment after the finger itself. */
 const reasoned = computed(() => ({
-  why: hand.explained?.why ?? [],
+  why: hand.explained?.why ?? null,
   alternatives: hand.explained?.alternatives ?? [],
 }));
-const instrument = computed(() => desk.record?.decisions.instrument ?? 'violin');
-const names = computed(() => INSTRUMENT[instrument.value].strings.map(({ name }) => name));
-const problems = computed(
-  () => desk.arrangement?.fingering.problems.filter(({ noteId }) => noteId === note.value?.id) ?? [],
-);
-const name = computed(
-  () => note.value?.pitches.map((pitch) => `${printedName(pitch)}${pitch.octave}`).join(' + ') ?? '',
-);
+const instrument = computed(() => desk.arrangement?.instrument ?? INSTRUMENT.violin);
+const names = computed(() => stringNames(instrument.value));
+const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, instrument.value);
+const problems = computed(() => {
+  const facts = desk.arrangement;
+  const own = facts?.fingering.problems.filter(({ noteId }) => noteId === note.value?.id) ?? [];
+  return own.map((problem) => problemText(problem, facts!.instrument, facts!.tuning));
+});
+/** The hand's place is told where it would be another one. */
+const titleOf = (way: Alternative) =>
+  way.position && way.position !== note.value?.position ? `${said(way)}, ${way.position}` : said(way);
+const name = computed(() => pitchesText(note.value?.pitches ?? [], ' + '));
+const whys = computed(() => whyTexts(note.value?.why ?? null));
 const lock = computed(() => {
-  const own = desk.record?.decisions.locks[note.value?.id ?? ''];
-  return own?.instrument === instrument.value ? own : undefined;
+  const own = desk.record?.decisions.hand.locks[note.value?.id ?? ''];
+  return own?.instrument === instrument.value.id ? own : undefined;
 });
 const items = computed(() => (lock.value ? decidedItems(lock.value, names.value) : []));
 const chosen = computed(() => (desk.range.length > 1 ? desk.range : note.value ? [note.value] : []));
@@ -47,23 +53,23 @@ watch(
   [() => note.value?.id, () => desk.arrangement],
   async () => {
     const id = note.value?.id;
-    const ways = note.value?.shift && id ? await arranger.waysOfShift(id) : [];
-    if (id === note.value?.id) shiftWays.value = ways;
+    const ways = note.value?.shift && id ? await desk.ask('waysOfShift', id) : [];
+    if (id === note.value?.id && ways !== STALE) shiftWays.value = ways;
   },
   { immediate: true },
 );
 
 /** Where the finger would be needed again. */
-const holdTarget = computed(() => (desk.selected ? desk.neededAgain(desk.selected) : null));
+const holdTarget = computed(() => (desk.selected ? desk.againAt(desk.selected) : null));
 const kept = computed(() => Boolean(lock.value?.stops.length));
 
 function take(alternative: Alternative): void {
-  if (note.value) void actions.finger(note.value, alternative.stops, `finger ${alternative.text}`);
+  if (note.value) void actions.finger(note.value, alternative.stops, `finger ${said(alternative)}`);
 }
 function toggleKept(): void {
   if (!note.value) return;
   if (kept.value) void actions.freeFinger(note.value);
-  else void actions.finger(note.value, note.value.stops, `keep ${note.value.text}`);
+  else void actions.finger(note.value, note.value.stops, `keep ${said(note.value)}`);
 }
 function takeOut({ key }: DecidedItem): void {
   const own = note.value;
@@ -96,17 +102,17 @@ const levelItems = computed(() => [
   <div>
     <section v-if="note" aria-live="polite">
       <h3>{{ several ? `${chosen.length} notes` : name }}</h3>
-      <p v-for="{ message } in problems" :key="message" class="warn">{{ message }}</p>
+      <p v-for="message in problems" :key="message" class="warn">{{ message }}</p>
       <template v-if="note.stops.length > 0 && !several">
         <p class="chosen">
           <span class="sign">{{ signs(note.stops, instrument) }}</span>
           <span
-            >{{ note.text }}<template v-if="note.position">, position {{ note.position }}</template
-            ><template v-if="note.glide">, {{ note.glide.text }}</template></span
+            >{{ said(note) }}<template v-if="note.position">, position {{ note.position }}</template
+            ><template v-if="note.glide">, {{ glideText(note.glide) }}</template></span
           >
         </p>
-        <ul v-if="note.why.length > 0" class="why">
-          <li v-for="reason in note.why" :key="reason">{{ reason }}</li>
+        <ul v-if="whys.length > 0" class="why">
+          <li v-for="reason in whys" :key="reason">{{ reason }}</li>
           <li v-if="note.unusual">other fingers than the same phrase has elsewhere</li>
           <li v-if="note.hop">the finger before has to jump here</li>
         </ul>
@@ -131,22 +137,14 @@ const levelItems = computed(() => [
         <template v-if="note.alternatives.length > 0">
           <h4>Other ways</h4>
           <ul class="others">
-            <li v-for="alternative in note.alternatives" :key="alternative.text">
-              <button type="button" @click="take(alternative)">
-                <span class="sign">{{ signs(alternative.stops, instrument) }}</span>
-                <span>
-                  {{ alternative.text
-                  }}<template v-if="alternative.position && alternative.position !== note.position"
-                    >, {{ alternative.position }}</template
-                  >
-                  <small
-                    >{{ extraText(alternative.extra)
-                    }}<template v-if="alternative.reasons.length > 0"
-                      >: {{ alternative.reasons.join(', ') }}</template
-                    ></small
-                  >
-                </span>
-              </button>
+            <li v-for="alternative in note.alternatives" :key="said(alternative)">
+              <OtherWay
+                :sign="signs(alternative.stops, instrument)"
+                :title="titleOf(alternative)"
+                :price="extraText(alternative.extra)"
+                :reasons="reasonTexts(alternative.differences)"
+                @click="take(alternative)"
+              />
             </li>
           </ul>
         </template>

@@ -3,8 +3,9 @@
 import { computed, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
 import { patternsOf, twinLicks, twinPhrases, type Way } from '@nokta/core/hand';
-import { INSTRUMENT } from '@nokta/core/instrument';
-import { arranger } from '../../workers/index.ts';
+import { stringNames } from '@nokta/core/instrument';
+import { patternText } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import WayList from './WayList.vue';
@@ -15,9 +16,9 @@ const actions = useHandActions();
 const phrase = computed(() => desk.selectedPhrase);
 const notes = computed(() => {
   const own = new Set(phrase.value?.notes ?? []);
-  return desk.notes.filter(({ id }) => own.has(id.replace(/g\d+$/, '')));
+  return desk.notes.filter(({ of }) => own.has(of));
 });
-const names = computed(() => INSTRUMENT[desk.arrangement!.decisions.instrument].strings.map(({ name }) => name));
+const names = computed(() => stringNames(desk.arrangement!.instrument));
 const patterns = computed(() => patternsOf(notes.value));
 const twins = computed(() => {
   const { tune, form } = desk.arrangement!;
@@ -26,12 +27,12 @@ const twins = computed(() => {
 const licks = computed(() => (desk.selected ? twinLicks(desk.arrangement!.form, desk.selected.id) : []));
 const unusual = computed(() => notes.value.filter((note) => note.unusual));
 const decided = computed(() => {
-  const { locks, instrument } = desk.record!.decisions;
-  return notes.value.filter(({ id }) => locks[id]?.instrument === instrument);
+  const { key, hand } = desk.record!.decisions;
+  return notes.value.filter(({ id }) => hand.locks[id]?.instrument === key.instrument);
 });
 /** The phrase whose fingers this one takes. */
 const like = computed(() => {
-  const first = desk.record?.decisions.locks[phrase.value?.notes[0] ?? '']?.like;
+  const first = desk.record?.decisions.hand.locks[phrase.value?.notes[0] ?? '']?.like;
   return first ? (desk.phraseOf(first)?.label ?? null) : null;
 });
 const likeItems = computed(() => [
@@ -53,8 +54,9 @@ watch(
   async () => {
     const id = phrase.value?.id;
     ways.value = null;
-    const found = await arranger.waysWith(notes.value.flatMap(({ ids }) => [...ids]));
-    if (id === phrase.value?.id) ways.value = found;
+    const own = notes.value.flatMap(({ ids }) => [...ids]);
+    const found = await desk.ask('waysWith', own);
+    if (id === phrase.value?.id && found !== STALE) ways.value = found;
   },
   { immediate: true },
 );
@@ -89,10 +91,10 @@ watch(
     </template>
     <h4>How the fingers lie</h4>
     <ul class="plain">
-      <li v-for="{ string, text, changes } in patterns" :key="string">
-        <strong>{{ names[string] }}</strong> {{ text
-        }}<template v-if="changes > 0"
-          >, {{ changes === 1 ? 'one finger moves' : `fingers move ${changes} times` }}</template
+      <li v-for="pattern in patterns" :key="pattern.string">
+        <strong>{{ names[pattern.string] }}</strong> {{ patternText(pattern)
+        }}<template v-if="pattern.changes > 0"
+          >, {{ pattern.changes === 1 ? 'one finger moves' : `fingers move ${pattern.changes} times` }}</template
         >
       </li>
     </ul>

@@ -4,6 +4,8 @@ import { computed } from 'vue';
 import { placesOf } from '@nokta/core/arrange';
 import type { Way } from '@nokta/core/hand';
 import { printedName } from '@nokta/core/music';
+import { reasonTexts } from '@nokta/core/words';
+import OtherWay from '../../theme/parts/OtherWay.vue';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { extraText, signs } from './words.ts';
@@ -16,14 +18,14 @@ const actions = useHandActions();
 /** Places of the notes in the tune's order, the first few by what they change to. */
 const MOST_SAID = 4;
 function said({ changed }: Way): string {
-  const instrument = desk.arrangement!.decisions.instrument;
+  const { instrument } = desk.arrangement!;
   const texts = changed.slice(0, MOST_SAID).map(({ id, stops }) => {
     const note = desk.notes.find((other) => other.id === id);
     const name = note?.pitches.map(printedName).join(' ') ?? '';
     return `${name} ${signs(stops, instrument)}`;
   });
   const more = changed.length - texts.length;
-  const bar = places.value.get(changed[0]?.id.replace(/g\d+$/, '') ?? '')?.bar;
+  const bar = places.value.get(changed[0]?.id ?? '')?.bar;
   const list = more > 0 ? `${texts.join(', ')} and ${more} more` : texts.join(', ');
   return bar === undefined ? list : `bar ${bar}: ${list}`;
 }
@@ -39,20 +41,16 @@ function take(way: Way): void {
   <p v-if="ways.length === 0" class="none">{{ none }}</p>
   <ul v-else class="ways">
     <li v-for="(way, index) in ways" :key="index">
-      <button
-        type="button"
+      <OtherWay
+        :title="said(way)"
+        :price="extraText(way.extra)"
+        :reasons="reasonTexts(way.differences)"
         @click="take(way)"
         @mouseenter="point(way)"
         @mouseleave="point(null)"
         @focus="point(way)"
         @blur="point(null)"
-      >
-        <strong>{{ said(way) }}</strong>
-        <small
-          >{{ extraText(way.extra)
-          }}<template v-if="way.reasons.length > 0">: {{ way.reasons.join(', ') }}</template></small
-        >
-      </button>
+      />
     </li>
   </ul>
 </template>
@@ -62,26 +60,6 @@ function take(way: Way): void {
   margin: 0;
   padding: 0;
   list-style: none;
-}
-button {
-  width: 100%;
-  padding: 5px 6px;
-  border: 0;
-  border-left: 3px solid var(--edge);
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-}
-button:hover,
-button:focus-visible {
-  border-left-color: var(--accent);
-  background: rgb(var(--v-theme-surface-variant));
-}
-small {
-  display: block;
-  color: var(--soft);
 }
 .none {
   margin: 4px 0;

@@ -3,7 +3,7 @@
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { mdiChevronDown, mdiChevronUp } from '@mdi/js';
 import {
-  FIRST_WISHES,
+  HANDS,
   PLAIN_WEIGHTS,
   POSITIONS,
   PRESETS,
@@ -11,12 +11,18 @@ import {
   WEIGHT_STEPS,
   WISH_RULES,
   bringsFingers,
+  limitLayers,
+  profileOf,
   type HandLimits,
   type Level,
+  type LimitName,
+  type LimitOwner,
   type PresetId,
   type RuleName,
 } from '@nokta/core/hand';
 import type { NamedHand } from '@nokta/core/files';
+import { INSTRUMENT } from '@nokta/core/instrument';
+import { limitText } from '@nokta/core/words';
 import { api, messageOf } from '../../api/client.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
@@ -24,10 +30,10 @@ import { useHandActions } from './actions.ts';
 const desk = useDesk();
 const actions = useHandActions();
 
-const decisions = computed(() => desk.record!.decisions);
-const instrument = computed(() => decisions.value.instrument);
-const upper = computed(() => instrument.value === 'violin' || instrument.value === 'viola');
-const wishes = computed(() => decisions.value.wishes ?? FIRST_WISHES);
+const decided = computed(() => desk.record!.decisions.hand);
+const instrument = computed(() => desk.record!.decisions.key.instrument);
+const model = computed(() => HANDS[INSTRUMENT[instrument.value].hand]);
+const wishes = computed(() => decided.value.wishes);
 const preset = computed(() => PRESETS[wishes.value.preset]);
 const presetItems = PRESET_IDS.map((value) => ({ value, title: PRESETS[value].name }));
 /** Learners' hands that were saved, after the presets that come with Nokta. */
@@ -37,25 +43,27 @@ const loadHands = async () => (hands.value = await api.hands());
 onMounted(() => void loadHands().catch(() => undefined));
 const allItems = computed(() => [...presetItems, ...hands.value.map(({ id, name }) => ({ value: id, title: name }))]);
 /** The saved hand that is in use, known by its name. */
-const current = computed(() => hands.value.find(({ name }) => name === wishes.value.name));
+const current = computed(() => hands.value.find(({ name }) => name === decided.value.learner?.name));
 function chooseAny(value: string): void {
   const hand = hands.value.find(({ id }) => id === value);
   if (!hand) return choose(value as PresetId);
   handName.value = hand.name;
-  void desk.decide({ wishes: { ...hand.wishes, name: hand.name }, limits: hand.limits }, `the hand of ${hand.name}`);
+  const { name, limits } = hand;
+  void desk.decide({ hand: { wishes: hand.wishes, learner: { name, limits }, limits: {} } }, `the hand of ${name}`);
 }
 async function saveHand(): Promise<void> {
   const name = handName.value.trim();
   if (!name) return;
   const known = hands.value.find((hand) => hand.name === name);
   try {
-    const hand = { name, wishes: { ...wishes.value, name }, limits: decisions.value.limits };
+    const limits = { ...decided.value.learner?.limits, ...decided.value.limits };
+    const hand = { name, wishes: wishes.value, limits };
     await (known ? api.keepHand({ ...hand, id: known.id }) : api.addHand(hand));
     await loadHands();
-    told.value = known ? `${name} is saved anew.` : `${name} is saved; other tunes can use it.`;
-    if (wishes.value.name !== name) await desk.decide({ wishes: { ...wishes.value, name } }, `the hand of ${name}`);
+    said.value = known ? `${name} is saved anew.` : `${name} is saved; other tunes can use it.`;
+    await desk.decide({ hand: { learner: { name, limits }, limits: {} } }, `the hand of ${name}`);
   } catch (error) {
-    told.value = messageOf(error);
+    said.value = messageOf(error);
   }
 }
 async function dropHand(): Promise<void> {
@@ -64,20 +72,24 @@ async function dropHand(): Promise<void> {
   try {
     await api.dropHand(id);
     await loadHands();
-    told.value = `${name} is removed; this arrangement keeps what it says.`;
+    said.value = `${name} is removed; this arrangement keeps what it says.`;
   } catch (error) {
-    told.value = messageOf(error);
+    said.value = messageOf(error);
   }
 }
 const parts = computed(() => [...new Set(desk.arrangement!.form.parts.map(({ label }) => label))]);
 const partItems = [{ value: null, title: 'as the tune' }, ...presetItems];
 
+/** With a preset instead of a learner's hand, what that learner may do stays until it is changed. */
 function choose(id: PresetId): void {
-  void desk.decide({ wishes: { preset: id } }, `prefer ${PRESETS[id].name.toLowerCase()}`);
+  const limits = { ...decided.value.learner?.limits, ...decided.value.limits };
+  const hand = { wishes: { preset: id }, learner: null, limits };
+  void desk.decide({ hand }, `prefer ${PRESETS[id].name.toLowerCase()}`);
 }
 function choosePart(label: string, id: PresetId | null): void {
-  const { [label]: _, ...others } = decisions.value.partWishes ?? {};
-  void desk.decide({ partWishes: id ? { ...others, [label]: { preset: id } } : others }, `part ${label}: other wishes`);
+  const { [label]: _, ...others } = decided.value.partWishes;
+  const partWishes = id ? { ...others, [label]: { preset: id } } : others;
+  void desk.decide({ hand: { partWishes } }, `part ${label}: other wishes`);
 }
 
 const inside = ref(false);
@@ -89,28 +101,41 @@ const stepOf = (weight: number) =>
     .value;
 function weigh(rule: RuleName, value: number, text: string): void {
   void desk.decide(
-    { wishes: { ...wishes.value, weights: { ...wishes.value.weights, [rule]: value } } },
+    { hand: { wishes: { ...wishes.value, weights: { ...wishes.value.weights, [rule]: value } } } },
     text.toLowerCase(),
   );
 }
 /** Rules that were changed by hand. */
 const changed = computed(() => Object.keys(wishes.value.weights ?? {}).length);
 
-const limit = (change: HandLimits, label: string) =>
-  desk.decide({ limits: { ...decisions.value.limits, ...change } }, label);
-/** What holds: the learner's own limit, else the preset's. */
-const holds = (name: 'noFourth' | 'noExtension' | 'noDoubleStops') =>
-  decisions.value.limits[name] ?? preset.value.limits[name] ?? false;
-const highest = computed(() => decisions.value.limits.maxPosition ?? preset.value.limits.maxPosition ?? 'VIII');
+const limit = (change: { readonly [Name in LimitName]?: HandLimits[Name] | null }, label: string) => {
+  const limits = Object.fromEntries(
+    Object.entries({ ...decided.value.limits, ...change }).filter(([, value]) => value !== null),
+  );
+  return desk.decide({ hand: { limits } }, label);
+};
+/** What holds, and who says so. */
+const resolved = computed(() => profileOf(model.value, wishes.value, limitLayers(decided.value)));
+const holds = (name: 'noFourth' | 'noExtension' | 'noDoubleStops') => resolved.value.limits[name] ?? false;
+const highest = computed(() => resolved.value.limits.maxPosition ?? 'VIII');
+/** Limits that somebody else than the teacher set, each with its owner: "no fourth finger: First lessons". */
+const told = computed(() =>
+  (Object.entries(resolved.value.owners) as [LimitName, LimitOwner][])
+    .filter(([, { by }]) => by !== 'instrument' && by !== 'teacher')
+    .map(([name, owner]) => limitText({ limit: name, value: resolved.value.limits[name], owner })),
+);
+/** How the hand is taught, where there are several ways. */
+const school = computed(() => model.value.school);
+const schoolItems = computed(() => school.value?.choices.map(({ id, title }) => ({ value: id, title })) ?? []);
 const levelItems = POSITIONS.map((value) => ({
   value,
   title: value === 'VIII' ? 'as far as it goes' : `up to ${value}`,
 }));
 
 const brought = computed(() => bringsFingers(desk.arrangement!.tune));
-const told = ref('');
+const said = ref('');
 const kept = computed(
-  () => Object.values(decisions.value.locks).filter((lock) => lock.instrument === instrument.value).length,
+  () => Object.values(decided.value.locks).filter((lock) => lock.instrument === instrument.value).length,
 );
 </script>
 
@@ -152,7 +177,7 @@ const kept = computed(
         class="rule"
         :label="`Part ${label}`"
         :items="partItems"
-        :model-value="decisions.partWishes?.[label]?.preset ?? null"
+        :model-value="decided.partWishes[label]?.preset ?? null"
         @update:model-value="choosePart(label, $event)"
       />
     </template>
@@ -164,7 +189,7 @@ const kept = computed(
       @update:model-value="limit({ maxPosition: $event as Level }, `positions up to ${$event}`)"
     />
     <v-switch
-      v-if="upper"
+      v-if="model.weakFourth"
       label="No fourth finger"
       :model-value="holds('noFourth')"
       @update:model-value="limit({ noFourth: Boolean($event) }, 'fourth finger on or off')"
@@ -181,35 +206,15 @@ const kept = computed(
     />
     <p v-if="holds('noExtension')" class="soft">Rest when a hand is tired, and stop when it hurts.</p>
     <v-select
-      v-if="instrument === 'bass'"
-      label="Fingers"
-      :items="[
-        { value: 'three', title: '1 2 4' },
-        { value: 'four', title: '1 2 3 4' },
-      ]"
-      :model-value="decisions.limits.bassSchool ?? 'three'"
-      @update:model-value="limit({ bassSchool: $event }, 'change the fingers used')"
+      v-if="school"
+      :label="school.label"
+      :items="schoolItems"
+      :model-value="resolved.limits[school.limit] ?? null"
+      @update:model-value="limit({ [school.limit]: $event }, 'how the hand is taught')"
     />
-    <v-select
-      v-if="instrument === 'cello'"
-      label="What comes first"
-      :items="[
-        { value: null, title: 'whichever is easier' },
-        { value: 'shift', title: 'shift the hand' },
-        { value: 'extend', title: 'open the hand' },
-      ]"
-      :model-value="decisions.limits.celloSchool ?? null"
-      @update:model-value="
-        desk.decide(
-          {
-            limits: Object.fromEntries(
-              Object.entries({ ...decisions.limits, celloSchool: $event }).filter(([, value]) => value !== null),
-            ),
-          },
-          'shift or open the hand first',
-        )
-      "
-    />
+    <ul v-if="told.length > 0" class="owners" aria-label="Who set what">
+      <li v-for="text in told" :key="text">{{ text }}</li>
+    </ul>
     <v-text-field
       v-model="handName"
       class="rule"
@@ -228,24 +233,30 @@ const kept = computed(
           v-if="brought"
           size="small"
           variant="outlined"
-          @click="actions.takeBrought().then((text) => (told = text))"
+          @click="actions.takeBrought().then((text) => (said = text))"
           >Use the fingers that came with the tune</v-btn
         >
         <v-btn
           v-if="kept > 0"
           size="small"
           variant="outlined"
-          @click="actions.free(Object.keys(decisions.locks), 'all that is set')"
+          @click="actions.free(Object.keys(decided.locks), 'all that is set')"
           >Free all {{ kept }}</v-btn
         >
       </div>
     </template>
-    <p v-if="told" role="status">{{ told }}</p>
+    <p v-if="said" role="status">{{ said }}</p>
   </section>
 </template>
 
 <style scoped src="./cards.css" />
 <style scoped>
+.owners {
+  margin: 8px 0 0;
+  padding-left: 18px;
+  color: var(--soft);
+  font-size: 0.9rem;
+}
 .rule {
   margin-top: 8px;
 }

@@ -15,16 +15,20 @@ import {
 } from '@nokta/core/hand';
 import { midi } from '@nokta/core/music';
 import type { Phrase } from '@nokta/core/form';
-import { arranger } from '../../workers/index.ts';
+import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 
 type Noted = Pick<FingeredNote, 'id' | 'pitches'>;
 
 export function useHandActions() {
   const desk = useDesk();
-  const now = () => desk.record?.decisions;
+  /** What is decided for the hand, and the instrument that it is decided for. */
+  const now = () => {
+    const decisions = desk.record?.decisions;
+    return decisions && { locks: decisions.hand.locks, instrument: decisions.key.instrument };
+  };
   const decide = (locks: Locks | undefined, label: string) =>
-    locks ? desk.decide({ locks }, label) : Promise.resolve();
+    locks ? desk.decide({ hand: { locks } }, label) : Promise.resolve();
 
   /** One note's decision with something in it changed; null takes that out of it. */
   function changed(locks: Locks, note: Noted, change: { readonly [Key in keyof Lock]?: Lock[Key] | null }): Locks {
@@ -102,8 +106,8 @@ export function useHandActions() {
       return decide(now() && keepAll(notes, now()!), label);
     },
     async takeBrought(): Promise<string> {
-      const taken = await arranger.takeBrought();
-      if (!taken) return '';
+      const taken = await desk.ask('takeBrought');
+      if (taken === STALE) return '';
       await decide(taken.locks, 'use the tune’s own fingers');
       const kept = `${taken.taken} ${taken.taken === 1 ? 'finger' : 'fingers'} kept`;
       return taken.left === 0 ? `${kept}.` : `${kept}; ${taken.left} cannot be played so here and were left out.`;

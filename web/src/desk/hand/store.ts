@@ -1,10 +1,10 @@
 /** What the Hand pass asks of the worker: reasons for a note, and another fingering beside the one shown. */
 import { defineStore } from 'pinia';
 import { ref, shallowRef, watch } from 'vue';
-import type { Decisions } from '@nokta/core/arrange';
-import { PRESETS, PRESET_IDS, type FingeredNote, type Fingering, type PresetId } from '@nokta/core/hand';
-import { arranger } from '../../workers/index.ts';
-import type { Beside } from '../../workers/arrange.worker.ts';
+import { decided, type Decisions } from '@nokta/core/arrange';
+import { PRESETS, PRESET_IDS, type FingeredNote, type HandLimits, type PresetId } from '@nokta/core/hand';
+import { STALE } from '../../workers/protocol.ts';
+import type { Beside } from '../../workers/questions.ts';
 import { useDesk } from '../store.ts';
 
 export type OtherId = 'second' | 'undecided' | PresetId;
@@ -22,15 +22,13 @@ export const useHand = defineStore('hand', () => {
   const explained = shallowRef<FingeredNote | null>(null);
   const beside = shallowRef<(Beside & { readonly id: OtherId }) | null>(null);
   const comparing = ref(false);
-  let asked = 0;
   let laid = 0;
 
-  /** Asks for the reasons of the selected note; an answer that comes too late is dropped. */
+  /** Asks for the reasons of the selected note. */
   async function explain(): Promise<void> {
-    const turn = (asked += 1);
     const id = desk.selected?.id;
-    const answer = id === undefined ? null : await arranger.explain(id);
-    if (turn === asked) explained.value = answer;
+    const answer = id === undefined ? null : await desk.ask('explain', id);
+    if (answer !== STALE && id === desk.selected?.id) explained.value = answer;
   }
 
   async function lay(id: OtherId): Promise<void> {
@@ -38,20 +36,10 @@ export const useHand = defineStore('hand', () => {
     const decisions = desk.record?.decisions;
     if (!decisions) return;
     comparing.value = true;
-    const found = id === 'second' ? await second() : await arranger.beside(otherDecisions(id, decisions));
-    if (turn !== laid) return;
+    const found = await (id === 'second' ? desk.ask('secondBest') : desk.ask('beside', otherDecisions(id, decisions)));
+    if (turn !== laid || found === STALE) return;
     comparing.value = false;
     beside.value = found && { ...found, id };
-  }
-
-  async function second(): Promise<Beside | null> {
-    const way = await arranger.secondBest();
-    const fingering = desk.arrangement?.fingering;
-    if (!way || !fingering) return null;
-    return {
-      fingering: withChanges(fingering, new Map(way.changed.map((note) => [note.id, note]))),
-      comparison: { differing: way.changed.map(({ id }) => id), extra: way.extra, reasons: way.reasons },
-    };
   }
 
   function putAway(): void {
@@ -70,18 +58,13 @@ export const useHand = defineStore('hand', () => {
 });
 
 function otherDecisions(id: Exclude<OtherId, 'second'>, decisions: Decisions): Decisions {
-  if (id === 'undecided') return { ...decisions, locks: {} };
-  return { ...decisions, locks: {}, limits: schoolsOf(decisions), wishes: { preset: id }, partWishes: {} };
+  if (id === 'undecided') return decided(decisions, { hand: { locks: {} } });
+  const limits = schoolsOf(decisions);
+  return decided(decisions, { hand: { locks: {}, limits, learner: null, wishes: { preset: id }, partWishes: {} } });
 }
 
 /** A preset is seen with its own limits; how the hand is taught stays. */
-function schoolsOf({ limits: { bassSchool, celloSchool } }: Decisions): Decisions['limits'] {
+function schoolsOf({ hand: { limits, learner } }: Decisions): HandLimits {
+  const { bassSchool, celloSchool } = { ...learner?.limits, ...limits };
   return { ...(bassSchool && { bassSchool }), ...(celloSchool && { celloSchool }) };
-}
-
-function withChanges(
-  fingering: Fingering,
-  changed: ReadonlyMap<string, Pick<FingeredNote, 'stops' | 'text'>>,
-): Fingering {
-  return { ...fingering, notes: fingering.notes.map((note) => ({ ...note, ...changed.get(note.id) })) };
 }

@@ -1,6 +1,7 @@
 /** Prices and decisions in a teacher's words. */
-import { symbol, type Lock, type Stop } from '@nokta/core/hand';
-import type { InstrumentId } from '@nokta/core/instrument';
+import type { Lock, Stop } from '@nokta/core/hand';
+import type { Instrument } from '@nokta/core/instrument';
+import { symbol } from '@nokta/core/words';
 
 /** Below this two ways cost the same. */
 const SAME = 0.005;
@@ -10,7 +11,7 @@ export function extraText(extra: number): string {
   return extra > 0 ? `costs ${extra.toFixed(2)} more` : `would save ${Math.abs(extra).toFixed(2)}`;
 }
 
-export const signs = (stops: readonly Stop[], instrument: InstrumentId): string =>
+export const signs = (stops: readonly Stop[], instrument: Instrument): string =>
   stops.map((stop) => symbol(stop, instrument)).join(' ');
 
 export interface DecidedItem {

@@ -3,8 +3,8 @@
 import { computed } from 'vue';
 import { mdiPinOffOutline, mdiPinOutline } from '@mdi/js';
 import { phrasesOf } from '@nokta/core/form';
-import HintLine from '../HintLine.vue';
-import WrittenField from '../WrittenField.vue';
+import HintLine from '../shared/HintLine.vue';
+import WrittenField from '../../theme/parts/WrittenField.vue';
 import { useDesk } from '../store.ts';
 import { usePartActions } from './actions.ts';
 import { relationText } from './words.ts';

@@ -1,0 +1,145 @@
+/** The desk's keys without a browser: what each does to the desk, and what it says. */
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { useDeskCommands, type DeskPlaces } from './commands.ts';
+import type { PassId } from './shared/passes.ts';
+import { useDesk } from './store.ts';
+import { fakeServer } from './test/server.ts';
+
+vi.mock('../workers/index.ts', async () => (await import('./test/workers.ts')).fakeWorkers());
+
+async function openDesk(pass: PassId = 'hand') {
+  const server = fakeServer();
+  const desk = useDesk();
+  await desk.open('t1');
+  const places = {
+    pass: () => pass,
+    goTo: vi.fn(),
+    select: (id: string, _focus?: boolean, more?: boolean) => desk.choose(id, more),
+    toggleHelp: vi.fn(),
+    askName: vi.fn(),
+  } satisfies DeskPlaces;
+  const transport = { toggle: vi.fn(), playPhrase: vi.fn(), toggleLoop: vi.fn() };
+  const writer = { active: false, at: 'n3', start: vi.fn(), stop: vi.fn() };
+  const commands = useDeskCommands(places, transport, writer as unknown as Parameters<typeof useDeskCommands>[2]);
+  return { server, desk, places, transport, writer, commands };
+}
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  vi.restoreAllMocks();
+});
+
+describe('walking', () => {
+  it('goes from note to note, stops at the ends, and chooses several', async () => {
+    const { desk, commands } = await openDesk();
+    commands.moveNote(-1, false);
+    expect(desk.selected!.id).toBe('n1');
+    commands.moveNote(1, false);
+    commands.moveNote(1, true);
+    commands.moveNote(1, true);
+    expect(desk.range.map(({ id }) => id)).toEqual(['n2', 'n3', 'n4']);
+    commands.moveNote(1, false);
+    expect(desk.range).toEqual([]);
+    commands.movePhrase(1);
+    expect(desk.selected!.id).toBe('n5');
+  });
+
+  it('goes from pass to pass, not beyond the last', async () => {
+    const { places, commands } = await openDesk('grades');
+    commands.nextPass(1);
+    expect(places.goTo).toHaveBeenLastCalledWith('sheet');
+    const last = await openDesk('sheet');
+    last.commands.nextPass(1);
+    expect(last.places.goTo).not.toHaveBeenCalled();
+  });
+
+  it('writes at the selected note, in the Tune pass', async () => {
+    const { places, writer, commands } = await openDesk('hand');
+    commands.write();
+    expect(places.goTo).toHaveBeenCalledWith('tune');
+    expect(writer.start).toHaveBeenCalledWith('n1');
+    writer.active = true;
+    commands.write();
+    expect(writer.stop).toHaveBeenCalled();
+    commands.togglePlay();
+  });
+});
+
+describe('fingers', () => {
+  it('are set by number, kept, and freed', async () => {
+    const { desk, commands } = await openDesk();
+    const now = desk.selected!.stops[0]!.finger;
+    await commands.setFinger(now === 4 ? 0 : 4);
+    expect(desk.selected).toMatchObject({ locked: true });
+    expect(desk.selected!.stops[0]!.finger).not.toBe(now);
+    expect(desk.spoken).toMatch(/^Now /);
+    commands.toggleLock();
+    await vi.waitFor(() => expect(desk.selected!.locked).toBe(false));
+    await commands.setFinger(now);
+    expect(desk.selected).toMatchObject({ locked: true, stops: [{ finger: now }] });
+  });
+
+  it('are refused in words where the note cannot be played so', async () => {
+    const { desk, commands } = await openDesk();
+    desk.choose('n2');
+    await commands.setFinger(4);
+    if (desk.selected!.locked) return;
+    expect(desk.spoken).toBe('Finger 4 cannot play this note here.');
+  });
+
+  it('go to another string, and to another place of the hand', async () => {
+    const { desk, commands } = await openDesk();
+    const { string } = desk.selected!.stops[0]!;
+    await commands.cycleString();
+    expect(desk.selected!.stops[0]!.string).not.toBe(string);
+    const { base } = desk.selected!;
+    await commands.movePosition(1);
+    expect(desk.selected!.base).toBeGreaterThan(base!);
+    desk.choose('n1');
+    await commands.moveString(1);
+    await commands.moveString(1);
+    expect(desk.spoken).toMatch(/no higher string|^Now/);
+  });
+
+  it('stay down, and the hand moves, where it is told', async () => {
+    const { desk, server, commands } = await openDesk();
+    desk.choose('n2');
+    commands.toggleShift();
+    expect(desk.spoken).toBe('The hand moves here.');
+    await vi.waitFor(() => expect(server.stored().hand.locks['n2']).toMatchObject({ shift: true }));
+    desk.choose('n9');
+    commands.toggleHold();
+    expect(desk.spoken).toBe('This finger is not needed again soon.');
+  });
+});
+
+describe('parts', () => {
+  it('have their keys only in their pass', async () => {
+    const { commands } = await openDesk('hand');
+    expect(commands.parting()).toBe(false);
+    const parts = await openDesk('parts');
+    expect(parts.commands.parting()).toBe(true);
+    parts.commands.part('name');
+    expect(parts.places.askName).toHaveBeenCalled();
+  });
+
+  it('are split at the selected note, and joined again', async () => {
+    const { desk, commands } = await openDesk('parts');
+    vi.spyOn((await import('../api/client.ts')).api, 'edit').mockResolvedValue({
+      id: 't1',
+      version: 2,
+      tune: desk.tune!.tune,
+      undo: null,
+      redo: null,
+      undoAt: null,
+      redoAt: null,
+    });
+    desk.choose('n5');
+    commands.part('split');
+    await vi.waitFor(() => expect(desk.phrases).toHaveLength(2));
+    commands.part('join');
+    await vi.waitFor(() => expect(desk.phrases).toHaveLength(1));
+    expect(desk.spoken).toContain('joined');
+  });
+});

@@ -1,0 +1,62 @@
+/** Everything that the desk's keys do: walking, playing, passes, undo; and what single passes add. */
+import { useHandCommands } from './hand/commands.ts';
+import { usePartCommands } from './parts/commands.ts';
+import type { DeskActions } from './shared/keys.ts';
+import { PASSES, type PassId } from './shared/passes.ts';
+import type { Transport } from './shared/transport.ts';
+import { useDesk } from './store.ts';
+import type { useWriter } from './tune/write/writer.ts';
+
+/** What the desk's view lends to its commands. */
+export interface DeskPlaces {
+  pass(): PassId;
+  goTo(pass: PassId): void;
+  /** @param focus the note takes the focus @param more goes on choosing from where the selection was */
+  select(noteId: string, focus?: boolean, more?: boolean): void;
+  toggleHelp(): void;
+  askName(): void;
+}
+
+export function useDeskCommands(
+  places: DeskPlaces,
+  transport: Pick<Transport, 'toggle' | 'playPhrase' | 'toggleLoop'>,
+  writer: Pick<ReturnType<typeof useWriter>, 'active' | 'at' | 'start' | 'stop'>,
+): DeskActions {
+  const desk = useDesk();
+  const hand = useHandCommands();
+  const { part, toggleHold } = usePartCommands(places.askName);
+  const inParts = () => places.pass() === 'parts';
+
+  return {
+    ...hand,
+    part,
+    toggleLock: () => (inParts() ? toggleHold() : hand.toggleLock()),
+    parting: inParts,
+    writing: () => writer.active,
+    write() {
+      if (writer.active) return writer.stop();
+      if (places.pass() !== 'tune') places.goTo('tune');
+      writer.start(desk.selectedId);
+    },
+    moveNote(by, more) {
+      const { notes, selected } = desk;
+      const next = notes[(selected ? notes.indexOf(selected) : -1) + by];
+      if (next) places.select(next.id, true, more);
+    },
+    movePhrase(by) {
+      const { phrases, selectedPhrase } = desk;
+      const next = selectedPhrase && phrases[phrases.indexOf(selectedPhrase) + by];
+      if (next?.notes[0]) places.select(next.notes[0], true);
+    },
+    togglePlay: () => transport.toggle(writer.active ? writer.at : null),
+    playPhrase: () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
+    toggleLoop: () => transport.toggleLoop(),
+    undo: () => void desk.step('undo'),
+    redo: () => void desk.step('redo'),
+    toggleHelp: () => places.toggleHelp(),
+    nextPass(by) {
+      const next = PASSES[PASSES.findIndex(({ id }) => id === places.pass()) + by];
+      if (next) places.goTo(next.id);
+    },
+  };
+}

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+/** Strings and fingers: the hand on the fingerboard, why this finger, other ways, wishes, hard places. */
+import { computed, ref, watch } from 'vue';
+import { problemText, totalsText } from '@nokta/core/words';
+import PanelTabs from '../../theme/parts/PanelTabs.vue';
+import { useDesk } from '../store.ts';
+import CompareCard from './CompareCard.vue';
+import FingerBoard from './FingerBoard.vue';
+import HardList from './HardList.vue';
+import NoteCard from './NoteCard.vue';
+import PhraseCard from './PhraseCard.vue';
+import WishesCard from './WishesCard.vue';
+import { useHand } from './store.ts';
+
+const desk = useDesk();
+const hand = useHand();
+const TABS = [
+  { id: 'note', label: 'Note' },
+  { id: 'phrase', label: 'Phrase' },
+  { id: 'wishes', label: 'Wishes' },
+  { id: 'compare', label: 'Compare' },
+  { id: 'hard', label: 'Hard' },
+] as const;
+const tab = ref<(typeof TABS)[number]['id']>('note');
+const CARDS = { note: NoteCard, phrase: PhraseCard, wishes: WishesCard, compare: CompareCard, hard: HardList } as const;
+const totals = computed(() => {
+  const counts = desk.arrangement?.fingering.totals;
+  return counts && `${totalsText(counts)}.`;
+});
+const troubles = computed(() => {
+  const facts = desk.arrangement;
+  const locks = desk.record?.decisions.hand.locks ?? {};
+  const own = facts?.fingering.problems.filter(({ noteId }) => locks[noteId]) ?? [];
+  return own.map((problem) => ({
+    noteId: problem.noteId,
+    message: problemText(problem, facts!.instrument, facts!.tuning),
+  }));
+});
+
+watch([() => desk.selected?.id, () => desk.arrangement], () => void hand.explain(), { immediate: true });
+</script>
+
+<template>
+  <div>
+    <FingerBoard />
+    <PanelTabs v-model="tab" label="Hand" :tabs="TABS" />
+    <div v-if="troubles.length > 0" class="troubles" role="alert">
+      <button
+        v-for="{ noteId, message } in troubles"
+        :key="noteId + message"
+        type="button"
+        @click="desk.select(noteId)"
+      >
+        {{ message }}
+      </button>
+    </div>
+    <div class="card"><component :is="CARDS[tab]" /></div>
+    <p v-if="totals" class="totals">{{ totals }}</p>
+  </div>
+</template>
+
+<style scoped>
+.card {
+  margin-top: 10px;
+}
+.troubles {
+  margin-top: 8px;
+}
+.troubles button {
+  display: block;
+  width: 100%;
+  margin-bottom: 4px;
+  padding: 6px 10px;
+  border: 0;
+  border-left: 4px solid rgb(var(--v-theme-warning));
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.totals {
+  margin: 14px 0 0;
+  padding-top: 8px;
+  border-top: 1px solid var(--edge);
+  color: var(--soft);
+  font-size: 0.9rem;
+}
+</style>

@@ -1,0 +1,218 @@
+<script setup lang="ts">
+/** Instrument, key, octave and tuning; what a retuning does to the strings. */
+import { computed, ref, watch } from 'vue';
+import { mdiAlertOutline } from '@mdi/js';
+import { INSTRUMENT, INSTRUMENTS, parseTuning, tuningText, tuningsFor } from '@nokta/core/instrument';
+import { keyName, transposeKey } from '@nokta/core/music';
+import { cautionText } from '@nokta/core/words';
+import { useDesk } from '../store.ts';
+
+const desk = useDesk();
+const decided = computed(() => desk.record?.decisions.key);
+const instrument = computed(() => INSTRUMENT[decided.value?.instrument ?? 'violin']);
+const sourceKey = computed(() => desk.tune?.tune.bars[0]?.key);
+const octave = computed(() => Math.floor(((decided.value?.transpose ?? 0) + 6) / 12));
+const within = computed(() => (decided.value?.transpose ?? 0) - 12 * octave.value);
+
+/** From six semitones down to five up, so that each key is a short way off. */
+const keys = computed(() =>
+  sourceKey.value
+    ? Array.from({ length: 12 }, (_, index) => index - 6).map((semitones) => ({
+        value: semitones,
+        title: keyName(transposeKey(sourceKey.value!, semitones).key) + (semitones === 0 ? ' (as brought in)' : ''),
+      }))
+    : [],
+);
+const tunings = computed(() =>
+  decided.value
+    ? tuningsFor(instrument.value).map(({ id, name, pitches }) => ({
+        value: id,
+        title: `${tuningText(pitches)} · ${name.toLowerCase()}`,
+      }))
+    : [],
+);
+const byHand = ref('');
+const byHandError = ref('');
+watch(
+  () => decided.value?.tuning,
+  (tuning) => {
+    byHand.value = tuning?.includes(',') ? tuning : '';
+    byHandError.value = '';
+  },
+  { immediate: true },
+);
+const tension = computed(() => desk.arrangement?.tension);
+const caution = computed(() => cautionText(tension.value?.level ?? 'none'));
+const retuned = computed(() => tension.value?.strings.some(({ semitones }) => semitones !== 0) ?? false);
+const outOfReach = computed(() => desk.notes.filter(({ stops }) => stops.length === 0).length);
+const resting = computed(() => desk.arrangement?.fingering.resting.length ?? 0);
+
+function setTuning(text: string): void {
+  const now = decided.value;
+  if (!now || text.trim() === '') return;
+  const parsed = parseTuning(instrument.value, text);
+  if ('error' in parsed) {
+    byHandError.value = parsed.error;
+    return;
+  }
+  byHandError.value = '';
+  if (parsed.id !== now.tuning) void desk.decide({ key: { tuning: parsed.id } }, 'change the tuning');
+}
+
+const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} %`;
+</script>
+
+<template>
+  <div v-if="decided" class="panel">
+    <fieldset>
+      <legend>Instrument</legend>
+      <div class="choices">
+        <v-btn
+          v-for="id in INSTRUMENTS"
+          :key="id"
+          :variant="decided.instrument === id ? 'flat' : 'outlined'"
+          :color="decided.instrument === id ? 'primary' : undefined"
+          :aria-pressed="decided.instrument === id"
+          @click="desk.setInstrument(id)"
+        >
+          {{ INSTRUMENT[id].name }}
+        </v-btn>
+      </div>
+    </fieldset>
+    <v-select
+      label="Key"
+      :items="keys"
+      :model-value="within"
+      @update:model-value="desk.decide({ key: { transpose: $event + 12 * octave } }, 'change the key')"
+    />
+    <div class="octave">
+      <span>Octave: {{ octave === 0 ? 'as it is' : `${Math.abs(octave)} ${octave > 0 ? 'up' : 'down'}` }}</span>
+      <v-btn
+        variant="outlined"
+        size="small"
+        :disabled="octave <= -3"
+        @click="desk.decide({ key: { transpose: decided.transpose - 12 } }, 'an octave down')"
+        >Down</v-btn
+      >
+      <v-btn
+        variant="outlined"
+        size="small"
+        :disabled="octave >= 3"
+        @click="desk.decide({ key: { transpose: decided.transpose + 12 } }, 'an octave up')"
+        >Up</v-btn
+      >
+    </div>
+    <p v-if="outOfReach > 0" class="warn" role="status">
+      {{ outOfReach }} {{ outOfReach === 1 ? 'note is' : 'notes are' }} out of reach here, marked ? on the tab. Try
+      another octave or key.
+    </p>
+    <p v-if="resting > 0" role="status">
+      {{ resting }} kept {{ resting === 1 ? 'finger rests' : 'fingers rest' }}: made for other notes. They come back
+      with the key or tuning they were made in.
+    </p>
+    <v-select
+      label="Tuning"
+      :items="tunings"
+      :model-value="tunings.some(({ value }) => value === decided!.tuning) ? decided.tuning : null"
+      :placeholder="byHand"
+      @update:model-value="setTuning(String($event))"
+    />
+    <v-text-field
+      v-model="byHand"
+      label="Or by hand, low to high"
+      placeholder="A3,E4,A4,E5"
+      :error-messages="byHandError ? [byHandError] : []"
+      @change="setTuning(byHand)"
+      @keydown.enter="setTuning(byHand)"
+    />
+    <section v-if="retuned && tension" aria-label="String tension">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">String</th>
+            <th scope="col">Tuned</th>
+            <th scope="col">Newton</th>
+            <th scope="col">Change</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="string in tension.strings" :key="string.name">
+            <th scope="row">{{ string.name }}</th>
+            <td>{{ string.to }}</td>
+            <td>{{ string.beforeN }} → {{ string.afterN }}</td>
+            <td>{{ percent(string.change) }}</td>
+          </tr>
+          <tr>
+            <th scope="row">All</th>
+            <td></td>
+            <td>{{ tension.total.beforeN }} → {{ tension.total.afterN }}</td>
+            <td>{{ percent(tension.total.change) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="caution" class="caution" role="note">
+        <v-icon :icon="mdiAlertOutline" size="18" aria-hidden="true" />
+        {{ caution }}
+      </p>
+      <v-btn
+        v-if="tension.lowerTuning"
+        variant="outlined"
+        size="small"
+        @click="setTuning(tension.lowerTuning.join(','))"
+      >
+        Tune down instead: {{ tension.lowerTuning.join(' ') }}
+      </v-btn>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 14px;
+}
+fieldset {
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  margin-bottom: 5px;
+  color: var(--soft);
+}
+.choices {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 7px;
+}
+.octave {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.octave span {
+  flex: 1;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-variant-numeric: tabular-nums;
+  font-size: 0.92rem;
+}
+th,
+td {
+  padding: 3px 4px;
+  border-bottom: 1px solid var(--edge);
+  text-align: left;
+}
+.caution,
+.warn {
+  margin: 10px 0;
+  padding: 8px 10px;
+  border-left: 4px solid rgb(var(--v-theme-warning));
+  background: color-mix(in srgb, rgb(var(--v-theme-warning)) 12%, transparent);
+}
+p {
+  margin: 0;
+}
+</style>

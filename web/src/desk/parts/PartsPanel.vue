@@ -1,0 +1,69 @@
+<script setup lang="ts">
+/** Parts and phrases: the selected one, what is left to learn, and what comes back. */
+import { computed, ref } from 'vue';
+import HintLine from '../shared/HintLine.vue';
+import PanelTabs from '../../theme/parts/PanelTabs.vue';
+import { useDesk } from '../store.ts';
+import { usePartActions } from '../parts/actions.ts';
+import LearnList from '../parts/LearnList.vue';
+import PhraseCard from '../parts/PhraseCard.vue';
+
+const desk = useDesk();
+const actions = usePartActions();
+const TABS = [
+  { id: 'phrase', label: 'Phrase' },
+  { id: 'learn', label: 'Learn' },
+  { id: 'licks', label: 'Licks' },
+] as const;
+const tab = ref<(typeof TABS)[number]['id']>('phrase');
+const form = computed(() => desk.arrangement!.form);
+const decided = computed(() => Boolean(desk.tune?.tune.parting));
+</script>
+
+<template>
+  <div class="panel">
+    <PanelTabs v-model="tab" label="Parts" :tabs="TABS" />
+    <template v-if="tab === 'phrase'">
+      <PhraseCard />
+      <v-btn v-if="decided" size="small" class="anew" @click="actions.forget()">Part all as Nokta finds it</v-btn>
+    </template>
+    <LearnList v-else-if="tab === 'learn'" />
+    <template v-else>
+      <p v-if="form.licks.length === 0">No short figure comes back in this tune.</p>
+      <ul v-else class="licks">
+        <li v-for="lick in form.licks" :key="lick.id">
+          <HintLine :notes="lick.places.flatMap(({ notes }) => notes)">
+            <strong>{{ lick.text }}</strong>
+            <span
+              >{{ lick.beats === 1 ? '1 beat' : `${lick.beats} beats` }}, {{ lick.places.length }} times: bars
+              {{ [...new Set(lick.places.map(({ bar }) => bar))].join(', ') }}</span
+            >
+          </HintLine>
+        </li>
+      </ul>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 10px;
+}
+.anew {
+  justify-self: start;
+}
+.licks {
+  display: grid;
+  gap: 4px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.licks span {
+  display: block;
+  color: var(--soft);
+  font-size: 0.9rem;
+}
+</style>

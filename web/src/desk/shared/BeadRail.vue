@@ -1,0 +1,250 @@
+<script setup lang="ts">
+/** The form at a glance: a row for each phrase, a bead for each bar; the same music, the same bead. */
+import { computed, ref } from 'vue';
+import type { Facts } from '@nokta/core/arrange';
+import { phrasesOf, type Phrase } from '@nokta/core/form';
+import { barNumbers, barStarts, isNote } from '@nokta/core/music';
+
+const props = defineProps<{
+  facts: Pick<Facts, 'tune' | 'form'>;
+  selectedId: string | null;
+  playingId: string | null;
+  hinted: ReadonlySet<string>;
+  /** Beads can be dragged to the row above or below. */
+  movable: boolean;
+}>();
+const emit = defineEmits<{
+  select: [noteId: string];
+  /** This phrase shall begin with this note; with none it is joined with the one before. */
+  move: [phrase: Phrase, noteId: string | null];
+}>();
+
+/** Shape and filling together tell twenty-four kinds apart without colour. */
+const SHAPES = ['circle', 'diamond', 'square', 'hexagon', 'up', 'down', 'oval', 'bar'] as const;
+const FILLS = ['full', 'ring', 'half'] as const;
+
+interface Bead {
+  readonly bar: number;
+  readonly shape: string;
+  readonly fill: string;
+  readonly note: string;
+  readonly notes: ReadonlySet<string>;
+  readonly comesBack: boolean;
+}
+
+const rows = computed(() => {
+  const { tune, form } = props.facts;
+  const groups = form.bars.map(({ material }) => material);
+  const numbers = barNumbers(tune.bars);
+  const starts = barStarts(tune.bars);
+  const kinds = [...new Set(groups.filter((_, index) => form.bars[index]!.counts))];
+  const beadOf = (index: number, notes: ReadonlySet<string>): Bead => {
+    const kind = Math.max(0, kinds.indexOf(groups[index]!));
+    return {
+      bar: numbers[index]!,
+      shape: SHAPES[kind % SHAPES.length]!,
+      fill: FILLS[Math.floor(kind / SHAPES.length) % FILLS.length]!,
+      note: tune.bars[index]!.events.find((event) => isNote(event))!.id,
+      notes,
+      comesBack: groups.filter((group) => group === groups[index]).length > 1,
+    };
+  };
+  return phrasesOf(form).map((phrase) => {
+    const own = [...tune.bars.keys()].filter((index) => {
+      const half = tune.bars[index]!.length / 2;
+      const inside = starts[index]! >= phrase.from - half && starts[index]! < phrase.to - half;
+      return inside && tune.bars[index]!.events.some((event) => isNote(event));
+    });
+    const counted = own.filter((index) => form.bars[index]!.counts);
+    // A pickup hangs on the bead of the bar that it leads into; a phrase that is nothing else has its own.
+    const strung = counted.length > 0 ? counted : own;
+    const beads = strung.map((index, place) => {
+      const last = place === strung.length - 1;
+      const hanging = own.filter((bar) => (place === 0 || bar > strung[place - 1]!) && (last || bar <= index));
+      return beadOf(index, new Set(hanging.flatMap((bar) => tune.bars[bar]!.events.map(({ id }) => id))));
+    });
+    return { phrase, beads };
+  });
+});
+/** The bead that is being dragged, and the row that it is over. */
+const dragged = ref<{ readonly row: number; readonly bead: number; readonly over: number } | null>(null);
+/** A press that moved is a drag, not a choice. */
+let moved = false;
+
+function grab(row: number, bead: number, event: PointerEvent): void {
+  moved = false;
+  if (!props.movable) return;
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  dragged.value = { row, bead, over: row };
+}
+
+function follow(event: PointerEvent): void {
+  const now = dragged.value;
+  if (!now) return;
+  const item = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('li[data-row]');
+  const over = item ? Number(item.dataset['row']) : now.row;
+  // Beads slide along one thread: to the next row, no further.
+  if (Math.abs(over - now.row) > 1) return;
+  if (over !== now.row) moved = true;
+  dragged.value = { ...now, over };
+}
+
+function letGo(): void {
+  const now = dragged.value;
+  dragged.value = null;
+  if (!now || now.over === now.row) return;
+  const own = rows.value[now.row]!;
+  if (now.over < now.row) {
+    // This bead and all before it go up: the phrase begins with the next one.
+    emit('move', own.phrase, own.beads[now.bead + 1]?.note ?? null);
+  } else {
+    const next = rows.value[now.over]!;
+    emit('move', next.phrase, now.bead === 0 ? null : own.beads[now.bead]!.note);
+  }
+}
+
+/** Whether a bead would go along with the one that is dragged. */
+function goes(row: number, bead: number): boolean {
+  const now = dragged.value;
+  if (!now || now.over === now.row || row !== now.row) return false;
+  return now.over < now.row ? bead <= now.bead : bead >= now.bead;
+}
+
+function choose(note: string): void {
+  if (!moved) emit('select', note);
+}
+
+const beginsPart = ({ id }: Phrase) =>
+  props.facts.form.parts.some(({ phrases }, index) => index > 0 && phrases[0]!.id === id);
+const pointsAt = ({ notes }: Bead) => props.hinted.size > 0 && [...notes].some((id) => props.hinted.has(id));
+const here = computed(() => props.playingId ?? props.selectedId ?? '');
+</script>
+
+<template>
+  <nav class="rail" aria-label="Form of the tune">
+    <ol>
+      <li
+        v-for="({ phrase, beads }, row) in rows"
+        :key="phrase.from"
+        :data-row="row"
+        :class="{ part: beginsPart(phrase), over: dragged?.over === row && dragged.row !== row }"
+      >
+        <span class="name" :class="{ long: phrase.label.length > 3 }">{{ phrase.label }}</span>
+        <span class="beads">
+          <button
+            v-for="(bead, index) in beads"
+            :key="bead.note"
+            type="button"
+            class="bead"
+            :class="[
+              bead.shape,
+              bead.fill,
+              { here: bead.notes.has(here), hinted: pointsAt(bead), goes: goes(row, index), movable },
+            ]"
+            :aria-label="`Bar ${bead.bar}${bead.comesBack ? ', comes more than once' : ''}`"
+            :title="`Bar ${bead.bar}`"
+            @click="choose(bead.note)"
+            @pointerdown="grab(row, index, $event)"
+            @pointermove="follow"
+            @pointerup="letGo"
+            @pointercancel="dragged = null"
+          >
+            <svg viewBox="-8 -8 16 16" aria-hidden="true">
+              <circle v-if="bead.shape === 'circle'" r="5.5" />
+              <path v-else-if="bead.shape === 'diamond'" d="M0 -7 L7 0 L0 7 L-7 0 Z" />
+              <rect v-else-if="bead.shape === 'square'" x="-5" y="-5" width="10" height="10" />
+              <path v-else-if="bead.shape === 'hexagon'" d="M-3.5 -6 H3.5 L7 0 L3.5 6 H-3.5 L-7 0 Z" />
+              <path v-else-if="bead.shape === 'up'" d="M0 -6.5 L6.5 5.5 H-6.5 Z" />
+              <path v-else-if="bead.shape === 'down'" d="M0 6.5 L6.5 -5.5 H-6.5 Z" />
+              <ellipse v-else-if="bead.shape === 'oval'" rx="7" ry="4" />
+              <rect v-else x="-3" y="-6.5" width="6" height="13" rx="3" />
+              <path v-if="bead.fill === 'half'" class="cut" d="M-8 0 H8" />
+            </svg>
+          </button>
+        </span>
+      </li>
+    </ol>
+  </nav>
+</template>
+
+<style scoped>
+.rail {
+  padding: 10px 2px 10px 10px;
+}
+ol {
+  display: grid;
+  gap: 6px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  grid-template-columns: 24px 1fr;
+  align-items: start;
+}
+.name {
+  padding-top: 2px;
+  font-weight: 700;
+  font-size: 0.85rem;
+}
+.name.long {
+  overflow: hidden;
+  grid-column: 1 / -1;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.name.long + .beads {
+  grid-column: 2;
+}
+.beads {
+  display: flex;
+  flex-wrap: wrap;
+}
+.bead {
+  display: grid;
+  place-items: center;
+  width: 23px;
+  height: 24px;
+  padding: 0;
+  border: 0;
+  border-radius: 50%;
+  background: none;
+  cursor: pointer;
+}
+.bead.movable {
+  touch-action: none;
+  cursor: grab;
+}
+.bead.hinted {
+  box-shadow: inset 0 0 0 2px var(--soft);
+}
+.bead.goes {
+  opacity: 0.45;
+}
+li.part {
+  padding-top: 6px;
+  border-top: 1.5px solid var(--edge);
+}
+li.over {
+  background: color-mix(in srgb, var(--accent) 16%, transparent);
+  border-radius: 6px;
+}
+.bead.here {
+  background: color-mix(in srgb, var(--accent) 28%, transparent);
+}
+svg {
+  width: 17px;
+  height: 17px;
+  fill: var(--ink);
+  stroke: var(--ink);
+  stroke-width: 1.6px;
+}
+.ring svg,
+.half svg {
+  fill: transparent;
+}
+.cut {
+  stroke-width: 3px;
+}
+</style>

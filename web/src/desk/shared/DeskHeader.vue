@@ -1,0 +1,132 @@
+<script setup lang="ts">
+/** The top of the desk: the tune, whether it is saved, the passes, undo and redo. */
+import { computed } from 'vue';
+import { mdiArrowLeft, mdiKeyboardOutline, mdiRedo, mdiThemeLightDark, mdiUndo } from '@mdi/js';
+import { useAppTheme } from '../../settings/theme.ts';
+import { PASSES, type PassId } from './passes.ts';
+import { useDesk } from '../store.ts';
+
+defineProps<{ pass: PassId }>();
+const emit = defineEmits<{ go: [pass: PassId]; help: [] }>();
+const desk = useDesk();
+const theme = useAppTheme();
+const saveText = computed(() => ({ saved: 'Saved', saving: 'Saving…', failed: 'Not saved' })[desk.saveState]);
+</script>
+
+<template>
+  <header class="top">
+    <v-btn :to="{ name: 'library' }" :icon="mdiArrowLeft" size="small" aria-label="Back to the library" />
+    <h1>{{ desk.tune?.title ?? 'Nokta' }}</h1>
+    <span class="save" :class="desk.saveState" role="status">{{ saveText }}</span>
+    <nav class="passes" aria-label="Passes">
+      <button
+        v-for="{ id: passId, label, hint } in PASSES"
+        :key="passId"
+        type="button"
+        :aria-current="passId === pass ? 'step' : undefined"
+        :title="hint"
+        @click="emit('go', passId)"
+      >
+        {{ label }}
+      </button>
+    </nav>
+    <v-btn
+      :icon="mdiUndo"
+      size="small"
+      :disabled="!desk.undoLabel"
+      :aria-label="desk.undoLabel ? `Undo: ${desk.undoLabel}` : 'Undo'"
+      @click="desk.step('undo')"
+    />
+    <v-btn
+      :icon="mdiRedo"
+      size="small"
+      :disabled="!desk.redoLabel"
+      :aria-label="desk.redoLabel ? `Redo: ${desk.redoLabel}` : 'Redo'"
+      @click="desk.step('redo')"
+    />
+    <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Light or dark" @click="theme.toggle()" />
+    <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys" @click="emit('help')" />
+  </header>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 4px 14px;
+  background: var(--wood);
+  color: var(--on-wood);
+}
+h1 {
+  overflow: hidden;
+  min-width: 0;
+  margin: 0;
+  font-size: 1.2rem;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.save {
+  flex: none;
+  color: #d8c9ae;
+  font-size: 0.85rem;
+}
+.save.failed {
+  color: #ffb4a8;
+  font-weight: 700;
+}
+.passes {
+  display: flex;
+  flex: none;
+  margin: 0 auto;
+}
+.passes button {
+  position: relative;
+  padding: 9px 15px 13px;
+  border: 0;
+  background: none;
+  color: #d8c9ae;
+  font: inherit;
+  cursor: pointer;
+}
+.passes button::before {
+  content: '';
+  position: absolute;
+  right: 0;
+  bottom: 8px;
+  left: 0;
+  border-top: 1.5px solid #7a6752;
+}
+.passes button:first-child::before {
+  left: 50%;
+}
+.passes button:last-child::before {
+  right: 50%;
+}
+.passes button::after {
+  content: '';
+  position: absolute;
+  bottom: 5px;
+  left: calc(50% - 3.5px);
+  width: 7px;
+  height: 7px;
+  border-radius: 50%;
+  background: #a08c72;
+}
+.passes button[aria-current='step'] {
+  color: #fff;
+  font-weight: 700;
+}
+.passes button[aria-current='step']::after {
+  bottom: 3px;
+  left: calc(50% - 6px);
+  width: 12px;
+  height: 12px;
+  background: #eda566;
+}
+@media (width < 900px) {
+  .top {
+    flex-wrap: wrap;
+  }
+}
+</style>

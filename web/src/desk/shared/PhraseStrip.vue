@@ -1,0 +1,409 @@
+<script setup lang="ts">
+/** One phrase: bow, staff, finger tab and hand, lined up note by note. */
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { mdiChevronDown, mdiChevronUp, mdiPinOutline, mdiPlay, mdiStop } from '@mdi/js';
+import { lanesOf, type DrawnNote, type LaneId } from '@nokta/core/sheet';
+import { pitchesText, shortFlagText, flagText, stopsText } from '@nokta/core/words';
+import type { EngravedLine } from '@nokta/engrave';
+import LaneDrawing from './LaneDrawing.vue';
+import { relationText } from '../parts/words.ts';
+import type { StripView } from './strips.ts';
+
+// What belongs to other strips is not handed in, so that a strip is drawn anew only for its own sake.
+const props = defineProps<{
+  view: StripView;
+  staff: EngravedLine | undefined;
+  selectedId: string | null;
+  playingId: string | null;
+  sounding: boolean;
+  /** Notes chosen together, and notes that something points at. */
+  range: ReadonlySet<string>;
+  hinted: ReadonlySet<string>;
+  /** Another fingering laid below this one, and the notes that differ. */
+  beside: { readonly notes: readonly DrawnNote[]; readonly differing: ReadonlySet<string> } | null;
+  /** What is shown beside the staff: the passes bring their own to the front. */
+  lanes: readonly LaneId[];
+  /** Whether its beginning and its end can be dragged to another note. */
+  startMoves: boolean;
+  endMoves: boolean;
+}>();
+const emit = defineEmits<{
+  select: [noteId: string, more: boolean];
+  play: [phraseId: string];
+  point: [notes: readonly string[]];
+  /** This phrase shall begin, or the next one, with this note. */
+  move: [phraseId: string, edge: 'start' | 'end', noteId: string];
+}>();
+
+/** Pixels to a staff space at the strip's natural size; lanes are drawn for it. */
+const SPACE = 7;
+/** Room between the strip and another fingering below it. */
+const OTHER_GAP = 2;
+/** A short phrase is not blown up beyond this, so that three strips stand on the desk together. */
+const MOST_GROWTH = 1;
+
+const phrase = computed(() => props.view.phrase);
+const notes = computed(() => props.view.notes);
+const exactCopy = computed(() => phrase.value.relation.kind === 'same' && phrase.value.relation.differs === '');
+const opened = ref(false);
+// Where another fingering differs, the phrase is worth seeing.
+const folded = computed(
+  () => exactCopy.value && !opened.value && !phrase.value.notes.some((id) => props.beside?.differing.has(id)),
+);
+const layout = computed(() => {
+  const staff = props.staff;
+  if (!staff) return null;
+  const width = staff.width * SPACE;
+  const input = {
+    ...props.view,
+    x: (id: string) => (staff.heads[id] ? staff.heads[id].x * SPACE : undefined),
+    width,
+    barlines: staff.barlines.map((x) => x * SPACE),
+  };
+  let y = 0;
+  const stack = (lane: { readonly height: number }) => {
+    const top = y;
+    y += lane.height;
+    return top;
+  };
+  const lanes = lanesOf(input, props.lanes);
+  const above = lanes.filter(({ side }) => side === 'above').map((lane) => ({ ...lane, top: stack(lane) }));
+  const staffTop = stack({ height: staff.height * SPACE });
+  const below = lanes.filter(({ side }) => side === 'below').map((lane) => ({ ...lane, top: stack(lane) }));
+  const [other] = props.beside ? lanesOf({ ...input, notes: props.beside.notes }, ['tab']) : [];
+  y += OTHER_GAP;
+  const otherTop = other ? stack({ height: other.height + 2 * OTHER_GAP }) : y;
+  return {
+    width,
+    height: y,
+    lanes: [...above, ...below],
+    staffTop,
+    staffHeight: staff.height * SPACE,
+    other,
+    otherTop,
+  };
+});
+const places = computed(() =>
+  notes.value.flatMap((note) => {
+    const x = props.staff?.heads[note.id]?.x;
+    return x === undefined ? [] : [{ note, x: x * SPACE, half: note.grace ? 5 : 9 }];
+  }),
+);
+const columns = computed(() =>
+  places.value.flatMap(({ note, x, half }) => {
+    const on = (ids: ReadonlySet<string>) => note.ids.some((id) => ids.has(id));
+    const kind =
+      props.playingId === note.id
+        ? 'sounding'
+        : props.selectedId === note.id
+          ? 'selected'
+          : on(props.range)
+            ? 'chosen'
+            : on(props.hinted)
+              ? 'hinted'
+              : '';
+    const differs = props.beside?.differing.has(note.id) ? [{ id: `${note.id}-other`, kind: 'differs', x, half }] : [];
+    return kind ? [{ id: note.id, kind, x, half }, ...differs] : differs;
+  }),
+);
+
+/** The edge being dragged, and the note that it would stand before. */
+const dragging = shallowRef<{ readonly edge: 'start' | 'end'; readonly note: string; readonly x: number } | null>(null);
+const score = useTemplateRef<SVGSVGElement>('score');
+/** From the note's column back to where a line before it stands. */
+const BEFORE = 13;
+
+function drag(edge: 'start' | 'end', event: PointerEvent): void {
+  event.preventDefault();
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  follow(edge, event);
+}
+
+/** The nearest note that the edge can stand before: never the first, which would leave nothing. */
+function follow(edge: 'start' | 'end', event: PointerEvent): void {
+  const picture = score.value;
+  const matrix = picture?.getScreenCTM();
+  const candidates = places.value.filter(({ note }) => !note.grace).slice(1);
+  if (!picture || !matrix || candidates.length === 0) return;
+  const x = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse()).x;
+  const away = ({ x: place }: (typeof candidates)[number]) => Math.abs(place - BEFORE - x);
+  const nearest = candidates.reduce((best, one) => (away(one) < away(best) ? one : best));
+  dragging.value = { edge, note: nearest.note.id, x: nearest.x - BEFORE };
+}
+
+function letGo(): void {
+  const moved = dragging.value;
+  dragging.value = null;
+  if (moved) emit('move', phrase.value.id, moved.edge, moved.note);
+}
+
+const relation = computed(() => relationText(phrase.value.relation, props.view.likeLabel ?? ''));
+/** Notes in which it differs from what it is like, here and there. */
+const differing = computed(() => phrase.value.relation.differences.flatMap(({ own, other }) => [...own, ...other]));
+function label(note: DrawnNote): string {
+  const names = pitchesText(note.pitches, ' and ');
+  const stroke = props.view.starts.get(note.id);
+  return [
+    names,
+    stopsText(note, props.view.instrument),
+    stroke ? `${stroke.direction} bow` : '',
+    note.locked ? 'kept' : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+</script>
+
+<template>
+  <section
+    class="strip"
+    :class="{ current: notes.some(({ ids }) => ids.includes(selectedId ?? '')) }"
+    :data-phrase="phrase.id"
+    :aria-label="`Phrase ${phrase.label}`"
+  >
+    <header>
+      <h2>{{ phrase.label }}</h2>
+      <v-btn
+        :icon="sounding ? mdiStop : mdiPlay"
+        size="small"
+        :aria-label="sounding ? `Stop phrase ${phrase.label}` : `Play phrase ${phrase.label}`"
+        @click="emit('play', phrase.id)"
+      />
+      <span
+        class="closing"
+        :title="phrase.closing === 'closed' ? 'comes to rest on the home note' : 'leaves the question open'"
+      >
+        {{ phrase.closing === 'closed' ? 'answer' : 'question' }}
+      </span>
+      <span v-if="relation" class="relation" @mouseenter="emit('point', differing)" @mouseleave="emit('point', [])">{{
+        relation
+      }}</span>
+      <span v-if="phrase.held" class="held" role="img" aria-label="kept as it is"
+        ><v-icon :icon="mdiPinOutline" size="16"
+      /></span>
+      <span v-if="view.bows" class="bows"
+        >starts {{ view.bows.startsWith }}, ends {{ view.bows.endsWith
+        }}<strong v-for="flag in view.flags" :key="flag.kind" class="turns" :title="flagText(flag)">
+          · {{ shortFlagText(flag) }}</strong
+        ></span
+      >
+      <v-btn
+        v-if="exactCopy"
+        size="small"
+        :append-icon="folded ? mdiChevronDown : mdiChevronUp"
+        @click="opened = !opened"
+      >
+        {{ folded ? 'Show' : 'Fold' }}
+      </v-btn>
+    </header>
+    <div v-if="!folded" class="paper">
+      <svg
+        v-if="layout && staff"
+        ref="score"
+        class="score"
+        role="group"
+        :aria-label="`Notes of phrase ${phrase.label}`"
+        :viewBox="`0 0 ${layout.width} ${layout.height}`"
+        :style="{ maxWidth: `${layout.width * MOST_GROWTH}px`, minWidth: `${layout.width * 0.6}px` }"
+      >
+        <rect
+          v-for="{ id, kind, x, half } in columns"
+          :key="`column-${id}`"
+          class="column"
+          :class="kind"
+          :x="x - half"
+          y="0"
+          :width="2 * half"
+          :height="layout.height"
+          rx="4"
+        />
+        <svg
+          class="staff engraved"
+          :y="layout.staffTop"
+          :width="layout.width"
+          :height="layout.staffHeight"
+          :viewBox="staff.viewBox"
+          v-html="staff.markup"
+        />
+        <g v-for="lane in layout.lanes" :key="lane.id" :transform="`translate(0 ${lane.top})`">
+          <LaneDrawing :shapes="lane.shapes" />
+        </g>
+        <g v-if="layout.other" class="other" :transform="`translate(0 ${layout.otherTop})`">
+          <line x1="0" y1="0" :x2="layout.width" y2="0" />
+          <LaneDrawing :shapes="layout.other.shapes" />
+        </g>
+        <g
+          v-for="{ note, x, half } in places"
+          :key="`hit-${note.id}`"
+          class="hit"
+          role="button"
+          data-note-button
+          :data-note-id="note.id"
+          :tabindex="note.ids.includes(selectedId ?? '') ? 0 : -1"
+          :aria-label="label(note)"
+          :aria-pressed="note.ids.includes(selectedId ?? '')"
+          @mousedown="$event.shiftKey && $event.preventDefault()"
+          @click="emit('select', note.id, $event.shiftKey)"
+          @focus="emit('select', note.id, false)"
+        >
+          <rect :x="x - half" y="0" :width="2 * half" :height="layout.height" rx="4" />
+        </g>
+        <line
+          v-if="dragging"
+          class="boundary"
+          :x1="dragging.x"
+          :x2="dragging.x"
+          y1="0"
+          :y2="layout.height"
+          aria-hidden="true"
+        />
+        <template v-for="edge in ['start', 'end'] as const" :key="edge">
+          <g
+            v-if="edge === 'start' ? startMoves : endMoves"
+            class="handle"
+            aria-hidden="true"
+            :transform="`translate(${edge === 'start' ? 7 : layout.width - 7} 0)`"
+            @pointerdown="drag(edge, $event)"
+            @pointermove="dragging && follow(edge, $event)"
+            @pointerup="letGo"
+            @pointercancel="dragging = null"
+          >
+            <rect x="-8" y="0" width="16" :height="layout.height" />
+            <path :d="`M0 4 V${layout.height - 4}`" />
+            <circle :cy="layout.height / 2" r="5.5" />
+          </g>
+        </template>
+      </svg>
+      <p v-else class="wait">Engraving…</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.strip {
+  /* A strip that changes neither lays out nor paints the others again. */
+  contain: content;
+  border-radius: 10px;
+  background: var(--paper);
+  border: 1px solid var(--edge);
+  border-left: 4px solid var(--edge);
+}
+.strip.current {
+  border-left-color: var(--accent);
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 10px;
+  padding: 1px 14px 0;
+  color: var(--soft);
+  font-size: 0.88rem;
+}
+h2 {
+  margin: 0;
+  color: var(--ink);
+  font-size: 1.05rem;
+}
+.closing::before {
+  content: '';
+  display: inline-block;
+  width: 8px;
+  height: 8px;
+  margin-right: 5px;
+  border: 2px solid currentcolor;
+  border-radius: 50%;
+}
+.bows {
+  margin-left: auto;
+}
+.turns {
+  color: var(--accent);
+}
+.paper {
+  overflow-x: auto;
+  padding: 0 12px 1px;
+}
+.score {
+  display: block;
+  width: 100%;
+  height: auto;
+}
+.staff {
+  overflow: visible;
+}
+.column {
+  fill: color-mix(in srgb, var(--accent) 16%, transparent);
+}
+.column.sounding {
+  fill: color-mix(in srgb, var(--accent) 34%, transparent);
+}
+.column.chosen {
+  fill: color-mix(in srgb, var(--accent) 24%, transparent);
+}
+.column.hinted {
+  fill: color-mix(in srgb, var(--ink) 10%, transparent);
+  stroke: var(--soft);
+  stroke-dasharray: 2 2;
+}
+.column.differs {
+  fill: none;
+  stroke: var(--accent);
+  stroke-width: 1.6px;
+}
+.other line {
+  stroke: var(--edge);
+}
+.boundary {
+  stroke: var(--accent);
+  stroke-width: 2.5px;
+}
+.handle {
+  cursor: ew-resize;
+  touch-action: none;
+}
+.handle rect {
+  fill: transparent;
+}
+.handle path {
+  fill: none;
+  stroke: var(--edge);
+  stroke-width: 2px;
+}
+.handle circle {
+  fill: var(--paper);
+  stroke: var(--soft);
+  stroke-width: 2px;
+}
+.handle:hover path,
+.handle:hover circle {
+  stroke: var(--accent);
+}
+.held {
+  color: var(--accent);
+}
+.relation {
+  text-decoration: underline dotted var(--edge);
+  text-underline-offset: 3px;
+}
+.hit {
+  cursor: pointer;
+  outline: none;
+}
+.hit rect {
+  fill: transparent;
+  stroke: transparent;
+  stroke-width: 1.5px;
+}
+.hit:hover rect {
+  stroke: var(--edge);
+}
+.hit:focus-visible rect {
+  stroke: var(--accent);
+}
+.wait {
+  margin: 0;
+  padding: 34px 0;
+  color: var(--soft);
+}
+</style>

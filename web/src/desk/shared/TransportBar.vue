@@ -1,0 +1,142 @@
+<script setup lang="ts">
+/** Always there: play, what is played, loop, what sounds along, tempo. */
+import { computed } from 'vue';
+import { mdiPlay, mdiRepeat, mdiStop, mdiTuneVariant } from '@mdi/js';
+import SoundMenu from './SoundMenu.vue';
+import { useDesk } from '../store.ts';
+import type { Scope } from '@nokta/core/practice';
+import type { SoundSettings } from './transport.ts';
+
+const props = defineProps<{
+  playing: boolean;
+  loading: boolean;
+  looping: boolean;
+  tempo: string;
+  partLabel: string;
+  phraseLabel: string;
+}>();
+const emit = defineEmits<{ toggle: []; loop: [] }>();
+const percent = defineModel<number>('percent', { required: true });
+const scope = defineModel<Scope>('scope', { required: true });
+const settings = defineModel<SoundSettings>('settings', { required: true });
+const desk = useDesk();
+
+const scopes = computed(() => [
+  { id: 'tune' as const, label: 'Tune', says: 'Play the tune from the selected note' },
+  { id: 'part' as const, label: props.partLabel, says: `Play part ${props.partLabel}` },
+  { id: 'phrase' as const, label: props.phraseLabel, says: `Play phrase ${props.phraseLabel} only` },
+  ...(desk.range.length > 1
+    ? [{ id: 'selection' as const, label: `${desk.range.length} notes`, says: 'Play the chosen notes' }]
+    : []),
+]);
+/** What sounds along, told on the button, so that the menu need not be opened to know. */
+const along = computed(() => {
+  const { countIn, metronome, drone, repeats } = settings.value;
+  return [
+    countIn !== 'none' && 'count-in',
+    metronome && 'beat',
+    drone !== 'none' && 'drone',
+    repeats === 'once' && 'once',
+  ].filter(Boolean);
+});
+</script>
+
+<template>
+  <footer class="transport" role="region" aria-label="Player">
+    <v-btn
+      class="play"
+      :prepend-icon="playing ? mdiStop : mdiPlay"
+      variant="flat"
+      color="primary"
+      :loading="loading"
+      @click="emit('toggle')"
+    >
+      {{ playing ? 'Stop' : 'Play' }}
+    </v-btn>
+    <div class="scopes" role="radiogroup" aria-label="What is played">
+      <button
+        v-for="{ id, label, says } in scopes"
+        :key="id"
+        type="button"
+        role="radio"
+        :aria-checked="scope === id"
+        :aria-label="says"
+        :title="says"
+        @click="scope = id"
+      >
+        {{ label }}
+      </button>
+    </div>
+    <v-btn :prepend-icon="mdiRepeat" :variant="looping ? 'tonal' : 'text'" :aria-pressed="looping" @click="emit('loop')"
+      >Loop</v-btn
+    >
+    <v-btn id="sound-button" :prepend-icon="mdiTuneVariant" :variant="along.length > 0 ? 'tonal' : 'text'"
+      >{{ along.length > 0 ? `With ${along.join(', ')}` : 'Sound' }}
+      <SoundMenu v-model="settings" activator="parent" />
+    </v-btn>
+    <div class="tempo">
+      <v-slider
+        v-model="percent"
+        :min="25"
+        :max="150"
+        :step="5"
+        color="primary"
+        density="compact"
+        hide-details
+        aria-label="Tempo in percent"
+      />
+      <output>{{ percent }} % · {{ tempo }}</output>
+    </div>
+  </footer>
+</template>
+
+<style scoped>
+.transport {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 12px;
+  padding: 7px 16px;
+  background: var(--paper);
+  border-top: 1px solid var(--edge);
+}
+.play {
+  min-width: 104px;
+}
+.scopes {
+  display: flex;
+  border: 1px solid var(--edge);
+  border-radius: 9px;
+}
+.scopes button {
+  min-width: 44px;
+  max-width: 160px;
+  overflow: hidden;
+  padding: 5px 11px;
+  border: 0;
+  background: none;
+  color: var(--soft);
+  font: inherit;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  cursor: pointer;
+}
+.scopes [aria-checked='true'] {
+  border-radius: 8px;
+  box-shadow: inset 0 0 0 2px var(--accent);
+  color: var(--ink);
+  font-weight: 700;
+}
+.tempo {
+  display: flex;
+  flex: 1 1 260px;
+  align-items: center;
+  gap: 14px;
+  max-width: 420px;
+  margin-left: auto;
+}
+output {
+  min-width: 152px;
+  font-variant-numeric: tabular-nums;
+}
+</style>

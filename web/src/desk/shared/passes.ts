@@ -1,0 +1,30 @@
+/** The passes along the top of the desk, in the order of the work; only those that exist. */
+import type { LaneId } from '@nokta/core/sheet';
+
+interface Pass {
+  readonly id: string;
+  readonly label: string;
+  readonly hint: string;
+  /** Lanes that it leaves out: more strips are wanted there. */
+  readonly without?: readonly LaneId[];
+}
+
+export const PASSES = [
+  { id: 'tune', label: 'Tune', hint: 'What it is, and how it sounds' },
+  { id: 'parts', label: 'Parts', hint: 'Parts and phrases', without: ['bow', 'hand'] },
+  { id: 'key', label: 'Key', hint: 'Instrument, key and tuning' },
+  { id: 'hand', label: 'Hand', hint: 'Strings and fingers' },
+  { id: 'grades', label: 'Grades', hint: 'Easier versions' },
+  { id: 'sheet', label: 'Sheet', hint: 'Print and files' },
+] as const satisfies readonly Pass[];
+
+export type PassId = (typeof PASSES)[number]['id'];
+export const DEFAULT_PASS: PassId = 'tune';
+
+export const isPass = (value: unknown): value is PassId => PASSES.some(({ id }) => id === value);
+
+/** The lanes that strips show in a pass. @param wished lanes that the teacher asked for */
+export function lanesIn(pass: PassId, wished: readonly LaneId[]): readonly LaneId[] {
+  const { without = [] }: Pass = PASSES.find(({ id }) => id === pass)!;
+  return wished.filter((id) => !without.includes(id));
+}

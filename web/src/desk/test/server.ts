@@ -1,0 +1,73 @@
+/** Help for tests: a server of one tune and one arrangement, kept as the real one keeps it. */
+import { vi } from 'vitest';
+import type { ArrangementRecord, TuneRecord } from '@nokta/api';
+import { FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
+import { readAbc } from '@nokta/core/formats';
+import { RefusedError, api } from '../../api/client.ts';
+
+const read = readAbc('X:1\nT:Trial\nM:4/4\nL:1/8\nQ:1/4=120\nK:G\nAGAB AGAB | G8 |\n');
+if (!read.ok) throw new Error('unreadable');
+export const { tune } = read.value;
+
+/** Steps one second apart. */
+const time = (step: number) => new Date(step * 1000).toISOString();
+export const NO_STEPS = { undo: null, redo: null, undoAt: null, redoAt: null };
+
+/** A server of one arrangement, kept as the real one keeps it. */
+export function fakeServer() {
+  const states: { decisions: Decisions; label: string }[] = [{ decisions: FIRST_DECISIONS, label: 'start' }];
+  let step = 0;
+  let version = 1;
+  const record = (): ArrangementRecord => ({
+    id: 'a1',
+    tuneId: 't1',
+    decisions: states[step]!.decisions,
+    version,
+    undo: step > 0 ? states[step]!.label : null,
+    redo: states[step + 1]?.label ?? null,
+    undoAt: step > 0 ? time(step) : null,
+    redoAt: states[step + 1] ? time(step + 1) : null,
+  });
+  const at = (known: number): void => {
+    if (known !== version) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
+    version += 1;
+  };
+  const tuneRecord = (): TuneRecord => ({
+    id: 't1',
+    title: tune.title,
+    version: 1,
+    tune,
+    tags: [],
+    ...NO_STEPS,
+    arrangements: [record()],
+  });
+  vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
+  const decide = vi.spyOn(api, 'decide').mockImplementation(async (_, known, decisions, label) => {
+    await Promise.resolve();
+    at(known);
+    states.splice(step + 1, Infinity, { decisions, label });
+    step += 1;
+    return record();
+  });
+  vi.spyOn(api, 'undo').mockImplementation(async (_, known) => {
+    await Promise.resolve();
+    at(known);
+    step -= 1;
+    return record();
+  });
+  vi.spyOn(api, 'redo').mockImplementation(async (_, known) => {
+    await Promise.resolve();
+    at(known);
+    step += 1;
+    return record();
+  });
+  return {
+    decide,
+    stored: () => states[step]!.decisions,
+    elsewhere: (change: Partial<Decisions>) =>
+      void (
+        (version += 1),
+        (states[step] = { decisions: { ...states[step]!.decisions, ...change }, label: 'elsewhere' })
+      ),
+  };
+}

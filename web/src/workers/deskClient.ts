@@ -1,0 +1,64 @@
+/** The desk's facts, kept up to date from a worker: sends what changed, and puts together what comes back. */
+import type { Decisions } from '@nokta/core/arrange';
+import type { Tune } from '@nokta/core/music';
+import type { DeskChange } from './deskService.ts';
+import { applyPatch, type DeskFacts } from './facts.ts';
+import { STALE, deskOf, type Desk, type DeskPort, type Progress, type Stale } from './protocol.ts';
+import type { Questions } from './questions.ts';
+
+export interface DeskClient extends Pick<Desk<DeskChange, Questions>, 'ask' | 'askLong'> {
+  /** @returns the facts, or STALE where a later change was sent meanwhile or the worker failed */
+  work(tune: Tune, decisions: Decisions): Promise<DeskFacts | Stale>;
+  /** After a failure: everything is sent again. */
+  reset(): void;
+}
+
+export function deskClient(
+  service: DeskPort<DeskChange>,
+  onFailure: (error: unknown) => void,
+  mark?: (progress: Progress) => Progress,
+): DeskClient {
+  const desk = deskOf<DeskChange, Questions>(service, onFailure, mark);
+  let sentTune: Tune | null = null;
+  let sentDecisions: Partial<Decisions> = {};
+  /** What the worker has sent, patch by patch: also of changes whose answer came too late to be shown. */
+  let facts: DeskFacts | null = null;
+  let anew = true;
+
+  function reset(): void {
+    sentTune = null;
+    sentDecisions = {};
+    facts = null;
+    anew = true;
+  }
+
+  /** A patch builds on the one before, so each is applied, in order, whether or not it is shown. */
+  let applied: Promise<unknown> = Promise.resolve();
+
+  async function work(tune: Tune, decisions: Decisions): Promise<DeskFacts | Stale> {
+    const slices = Object.entries(decisions).filter(
+      ([name, slice]) => sentDecisions[name as keyof Decisions] !== slice,
+    );
+    const change: DeskChange = {
+      ...(tune !== sentTune && { tune }),
+      ...(slices.length > 0 && { decisions: Object.fromEntries(slices) as Partial<Decisions> }),
+      ...(anew && { anew }),
+    };
+    sentTune = tune;
+    sentDecisions = decisions;
+    anew = false;
+    const answer = desk.derive(change);
+    const before = applied;
+    const own = (async () => {
+      await before;
+      const given = await answer;
+      if (!given) return STALE;
+      facts = applyPatch(given.patch, tune, facts);
+      return given.late ? STALE : facts;
+    })();
+    applied = own;
+    return own;
+  }
+
+  return { ask: desk.ask, askLong: desk.askLong, work, reset };
+}

@@ -1,0 +1,35 @@
+/** The worker's side of the desk, apart from the worker itself. */
+import { FIRST_DECISIONS, STAGES, type Arrangement, type Decisions, type Facts } from '@nokta/core/arrange';
+import type { Tune } from '@nokta/core/music';
+import { Derivation } from '@nokta/core/stage';
+import { patchTo, type FactsPatch, type Sent } from './facts.ts';
+import { serviceOf, type DeskService } from './protocol.ts';
+import { QUESTIONS } from './questions.ts';
+
+/** What changed since the change before; the first one has it all. */
+export interface DeskChange {
+  readonly tune?: Tune;
+  readonly decisions?: Partial<Decisions>;
+  /** Nothing of what was sent before is there any more. */
+  readonly anew?: boolean;
+}
+
+export function makeDeskService(): DeskService<DeskChange> {
+  const derivation = new Derivation<Decisions, Facts>(STAGES);
+  let source: Tune | null = null;
+  let decisions = FIRST_DECISIONS;
+  let state: Arrangement | null = null;
+  let sent: Sent | null = null;
+
+  function derive(change: DeskChange): FactsPatch {
+    source = change.tune ?? source;
+    decisions = { ...decisions, ...change.decisions };
+    if (!source) throw new Error('There is no tune to work on.');
+    state = { ...derivation.derive(decisions, { source }).facts, decisions };
+    const made = patchTo(state, source, change.anew ? null : sent);
+    sent = made.sent;
+    return made.patch;
+  }
+
+  return serviceOf<DeskChange, Arrangement>(derive, () => state, QUESTIONS);
+}

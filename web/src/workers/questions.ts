@@ -1,0 +1,36 @@
+/** What can be asked about the arrangement that was worked out last. A question is one entry here. */
+import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import {
+  compareFingerings,
+  hardPlaces,
+  secondFingering,
+  takeBrought,
+  waysOfShift,
+  waysWith,
+  type Comparison,
+  type Fingering,
+} from '@nokta/core/hand';
+import { lookOver } from '@nokta/core/look';
+
+/** Another fingering of the same notes beside the one that is shown. */
+export interface Beside {
+  readonly fingering: Fingering;
+  readonly comparison: Comparison;
+}
+
+export const QUESTIONS = {
+  lookOver,
+  /** A note with the reasons for its finger and every other way with its price. */
+  explain: ({ hand }: Arrangement, noteId: string) => hand.explained(noteId),
+  waysWith: ({ hand }: Arrangement, noteIds: readonly string[]) => waysWith(hand, noteIds),
+  waysOfShift: ({ hand }: Arrangement, noteId: string) => waysOfShift(hand, noteId),
+  hardPlaces: ({ hand }: Arrangement) => hardPlaces(hand),
+  takeBrought: ({ hand }: Arrangement) => takeBrought(hand),
+  secondBest: ({ hand }: Arrangement): Beside | null => secondFingering(hand),
+  /** The same tune fingered by other decisions, and what it costs by these. */
+  beside({ source, hand }: Arrangement, decisions: Decisions): Beside {
+    const { fingering } = arrange(source, decisions);
+    return { fingering, comparison: compareFingerings(hand, fingering) };
+  },
+} as const;
+export type Questions = typeof QUESTIONS;
