@@ -6,6 +6,11 @@ import { hardPlaces, quarters, secondBest, type FingeredNote, type Stop, type Wa
 import { keyName, midi, pitchName, type Tune } from '@nokta/core/music';
 import {
   causeTexts,
+  differenceText,
+  differsText,
+  figureText,
+  lickText,
+  motionText,
   glideText,
   helpText,
   landingText,
@@ -24,16 +29,26 @@ export function formJson(tune: Tune, form: Form) {
     to: end,
     bars,
     closing,
-    relation,
+    relation: {
+      ...relation,
+      differs: differsText(relation.differs),
+      differences: relation.differences.map((one) => ({ text: differenceText(one), own: one.own, other: one.other })),
+    },
     shares: more.shares,
-    motions: more.motions,
-    figures: more.figures,
+    motions: more.motions.map((motion) => ({
+      kind: motion.kind,
+      direction: motion.direction,
+      notes: motion.notes,
+      text: motionText(motion),
+    })),
+    figures: more.figures.map((figure) => ({ kind: figure.kind, notes: figure.notes, text: figureText(figure) })),
     held: more.held,
   });
   return {
     summary: formSummary(tune, form),
     ...form,
     key: keyName(form.key),
+    licks: form.licks.map((lick) => ({ id: lick.id, beats: lick.beats, text: lickText(lick), places: lick.places })),
     parts: form.parts.map((part) => ({ ...part, phrases: part.phrases.map(phrase) })),
   };
 }
@@ -48,14 +63,14 @@ export function formLines(tune: Tune, form: Form): string {
   });
   const lines = phrases.flatMap(({ label, bars, start, closing, relation, shares, figures, motions }) => [
     `  ${label}  from bar ${start.bar} beat ${start.beat}, ${bars} ${bars === 1 ? 'bar' : 'bars'}, ${closing}, ${relationText(relation, labelOf)}`,
-    ...relation.differences.map(({ text }) => `      ${text}`),
+    ...relation.differences.map((one) => `      ${differenceText(one)}`),
     ...shares.map(({ bar, ofPhrase, ofBar }) => `      bar ${bar} is bar ${ofBar} (${labelOf(ofPhrase)})`),
-    ...figures.map(({ text }) => `      ${text}`),
-    ...(motions.length > 0 ? [`      ${motions.map(({ text }) => text).join('; ')}`] : []),
+    ...figures.map((figure) => `      ${figureText(figure)}`),
+    ...(motions.length > 0 ? [`      ${motions.map((motion) => motionText(motion)).join('; ')}`] : []),
   ]);
   const licks = form.licks.map(
-    ({ text, beats, places }) =>
-      `  ${text}  ${beats} ${beats === 1 ? 'beat' : 'beats'}: ${places.map(({ bar, beat }) => `bar ${bar} beat ${beat}`).join(', ')}`,
+    ({ pitches, beats, places }) =>
+      `  ${lickText({ pitches })}  ${beats} ${beats === 1 ? 'beat' : 'beats'}: ${places.map(({ bar, beat }) => `bar ${bar} beat ${beat}`).join(', ')}`,
   );
   const { learn } = form;
   return [
@@ -72,7 +87,8 @@ export function formLines(tune: Tune, form: Form): string {
 
 function relationText({ kind, of, differs }: Relation, labelOf: (id: string | null) => string): string {
   if (kind === 'new') return 'new';
-  return `${kind.replaceAll('-', ' ')}: ${labelOf(of)}${differs ? ` (${differs})` : ''}`;
+  const what = differsText(differs);
+  return `${kind.replaceAll('-', ' ')}: ${labelOf(of)}${what ? ` (${what})` : ''}`;
 }
 
 export function fingeringJson({ tune, fingering, instrument, tuning, decisions, hand }: Arrangement) {

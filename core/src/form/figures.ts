@@ -1,7 +1,6 @@
 /** What a phrase is made of inside: a figure that comes again at once, moved or as it was, or that runs across the beats. */
-import { barLength, beatLength, printedName, type Ticks } from '../music/index.ts';
+import { barLength, beatLength, type Ticks } from '../music/index.ts';
 import { samePitches } from './align.ts';
-import { stepsText } from './relate.ts';
 import { barAt, type Reading, type Sound } from './reading.ts';
 import type { Figure } from './model.ts';
 
@@ -24,13 +23,13 @@ function movedCells(reading: Reading, body: readonly Sound[], downbeat: Ticks): 
   const bar = barLength(metre);
   const beats = bar / beatLength(metre);
   const units = [
-    { length: 2 * bar, times: 2, name: 'two bars' },
-    { length: bar, times: 2, name: 'a bar' },
-    ...(beats % 2 === 0 ? [{ length: bar / 2, times: 3, name: 'half a bar' }] : []),
+    { length: 2 * bar, times: 2, bars: 2 },
+    { length: bar, times: 2, bars: 1 },
+    ...(beats % 2 === 0 ? [{ length: bar / 2, times: 3, bars: 0.5 }] : []),
   ];
   const figures: Figure[] = [];
   const told = new Set<string>();
-  for (const { length, times, name } of units) {
+  for (const { length, times, bars } of units) {
     const cells: Sound[][] = [];
     for (const sound of body) (cells[Math.floor((sound.onset - downbeat) / length)] ??= []).push(sound);
     let from = 0;
@@ -46,7 +45,7 @@ function movedCells(reading: Reading, body: readonly Sound[], downbeat: Ticks): 
       const known = notes.every((id) => told.has(id));
       if (shift !== null && to - from + 1 >= times && !known) {
         for (const id of notes) told.add(id);
-        figures.push(cellFigure(shift, to - from, name, notes, cells[from]!, cells[from + 1]!));
+        figures.push(cellFigure(shift, to - from, bars, notes, cells[from]!, cells[from + 1]!));
       }
       from = shift === null ? from + 1 : to;
     }
@@ -70,21 +69,14 @@ function shiftBetween(a: readonly Sound[] | undefined, b: readonly Sound[] | und
 
 function cellFigure(
   steps: number,
-  more: number,
-  name: string,
+  times: number,
+  bars: number,
   notes: readonly string[],
   cell: readonly Sound[],
   next: readonly Sound[],
 ): Figure {
-  const often = more === 1 ? '' : `, ${more} times`;
-  if (steps === 0) return { kind: 'again', notes, text: `${name}, then the same again${often}` };
-  const side = steps > 0 ? 'higher' : 'lower';
   const octave = Math.abs(steps) === 7 && cell.every((sound, index) => Math.abs(next[index]!.top - sound.top) === 12);
-  return {
-    kind: octave ? 'echo' : 'sequence',
-    notes,
-    text: `${name}, then ${octave ? 'its echo an octave' : `the same ${stepsText(Math.abs(steps))}`} ${side}${often}`,
-  };
+  return { kind: steps === 0 ? 'again' : octave ? 'echo' : 'sequence', notes, bars, steps, times, pitches: [] };
 }
 
 /** Notes of one length whose figure is longer or shorter than the beat, so that it starts elsewhere each time. */
@@ -127,12 +119,15 @@ function acrossIn(reading: Reading, run: readonly Sound[], unit: Ticks): readonl
   }
   if (!best) return [];
   const notes = run.slice(best.from, best.from + best.length);
-  const names = notes.slice(0, best.period).map(({ note }) => printedName(note.heads.at(-1)!.pitch));
+  const { period } = best;
   return [
     {
       kind: 'across',
       notes: notes.flatMap(({ ids }) => ids),
-      text: `${names.join(' ')}: a figure of ${best.period} notes that runs across the beat`,
+      bars: null,
+      steps: 0,
+      times: Math.floor(best.length / period) - 1,
+      pitches: notes.slice(0, period).map(({ note }) => note.heads.at(-1)!.pitch),
     },
   ];
 }

@@ -10,7 +10,14 @@ import { materialsOf } from './materials.ts';
 import { motionsOf } from './motion.ts';
 import { planOf } from './plan.ts';
 import { barAt, barBeatAt, downbeatOf, readForForm, soundFrom, type Reading } from './reading.ts';
-import { NOTHING, barTextsOf, compare, moreTelling, type Comparison, type PhraseSounds } from './relate.ts';
+import {
+  NOTHING,
+  barTextsOf,
+  comparePhrases,
+  moreTelling,
+  type PhraseComparison,
+  type PhraseSounds,
+} from './relate.ts';
 import { traitsOf } from './traits.ts';
 import {
   LEAD_IN,
@@ -130,15 +137,15 @@ function firstTime(reading: Reading, from: Ticks, to: Ticks): Ticks {
 }
 
 function relate(own: PhraseSounds, compared: readonly { id: string; sounds: PhraseSounds }[]): Relation {
-  let best: Comparison = NOTHING;
+  let best: PhraseComparison = NOTHING;
   let of: string | null = null;
   for (const { id, sounds } of compared) {
-    const found = compare(own, sounds);
+    const found = comparePhrases(own, sounds);
     if (found.kind === 'new' || !moreTelling(found, best)) continue;
     best = found;
     of = id;
     // Nothing tells more than the very same.
-    if (found.kind === 'same' && found.differs === '') break;
+    if (found.kind === 'same' && found.differs.where === null && !found.differs.pickup) break;
   }
   return { kind: best.kind, of, differs: best.differs, differences: best.differences };
 }

@@ -103,6 +103,9 @@ describe('what comes back', () => {
 
   it('tells a changed pickup from a changed phrase', () => {
     const pair = tuneOf('D2 | G8 | A8 | B8 | A6 E2 | G8 | A8 | B8 | A6 |]', { key: 'G' });
-    expect(phrasesOf(analyseForm(pair))[1]!.relation).toMatchObject({ kind: 'same', differs: 'the pickup' });
+    expect(phrasesOf(analyseForm(pair))[1]!.relation).toMatchObject({
+      kind: 'same',
+      differs: { where: null, pickup: true },
+    });
   });
 });

@@ -2,7 +2,7 @@
  * Licks: figures of one to four beats that come back note for note. A figure counts at its full length only:
  * where every place goes on the same for another beat, it is part of something longer.
  */
-import { beatLength, printedName, type Ticks } from '../music/index.ts';
+import { beatLength, type Ticks } from '../music/index.ts';
 import { barBeatAt, interned, soundFrom, type Reading, type Sound } from './reading.ts';
 import type { Lick } from './model.ts';
 
@@ -45,7 +45,7 @@ export function findLicks(reading: Reading): readonly Lick[] {
       return {
         id: `l${index + 1}`,
         beats,
-        text: shown[0]!.sounds.map(({ note }) => printedName(note.heads.at(-1)!.pitch)).join(' '),
+        pitches: shown[0]!.sounds.map(({ note }) => note.heads.at(-1)!.pitch),
         places: shown.map(({ at, sounds }) => ({
           ...barBeatAt(reading, at),
           notes: sounds.flatMap(({ ids }) => ids),

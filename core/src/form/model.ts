@@ -1,5 +1,5 @@
 /** What the analysis of form says. Section "Form" of the domain; everything here is derived, nothing is stored. */
-import type { Key, Ticks } from '../music/index.ts';
+import type { Key, Pitch, Ticks } from '../music/index.ts';
 
 /** A place as people count it. Beats count from 1 and may be fractions. */
 export interface BarBeat {
@@ -27,19 +27,39 @@ export type RelationKind = (typeof RELATIONS)[number];
 
 /** One place where two phrases part company. */
 export interface Difference {
-  /** "bar 4: G F♯ G instead of A F♯ D". */
-  readonly text: string;
-  /** Notes here and notes there; one of them may be empty. */
+  /** Bars within the phrase, from 1; null for its pickup. */
+  readonly bars: readonly number[] | null;
+  /** Other notes, the same in another rhythm, or, in a phrase that is moved, not moved along. */
+  readonly how: 'notes' | 'rhythm' | 'not-moved';
+  /** Notes here and notes there, with the pitches of each head; one of them may be empty. */
   readonly own: readonly string[];
   readonly other: readonly string[];
+  readonly ownPitches: readonly (readonly Pitch[])[];
+  readonly otherPitches: readonly (readonly Pitch[])[];
+}
+
+/** Where two phrases differ, as short as it is true; bars are counted within the phrase. */
+export type Where =
+  | { readonly kind: 'bars'; readonly bars: readonly number[] }
+  /** From there to the end: from a bar on, or from the last beat of a bar. */
+  | { readonly kind: 'from-bar' | 'from-last-beat'; readonly bar: number }
+  | { readonly kind: 'last-beats'; readonly beats: number }
+  /** So many bars more at the end, or fewer. */
+  | { readonly kind: 'length'; readonly more: number }
+  | { readonly kind: 'all-notes' }
+  /** On the staff, so many steps higher or lower, but for some bars. */
+  | { readonly kind: 'moved'; readonly steps: number; readonly but: readonly number[] };
+
+export interface Differs {
+  readonly where: Where | null;
+  readonly pickup: boolean;
 }
 
 export interface Relation {
   readonly kind: RelationKind;
   /** Id of the earlier phrase; null for new material. */
   readonly of: string | null;
-  /** Plain words, short; empty for an exact repeat. */
-  readonly differs: string;
+  readonly differs: Differs;
   /** The same in full, with the notes of both places. */
   readonly differences: readonly Difference[];
 }
@@ -60,16 +80,24 @@ export interface Motion {
   readonly kind: MotionKind;
   readonly notes: readonly string[];
   readonly direction: 'up' | 'down' | 'level';
-  /** "runs up from D to A", "arpeggio of G, up". */
-  readonly text: string;
+  /** The top note of each sound. */
+  readonly pitches: readonly Pitch[];
+  /** The chord of an arpeggio, where it is a triad. */
+  readonly chord: { readonly root: Pitch; readonly quality: 'major' | 'minor' | 'diminished' } | null;
 }
 
 /** A figure that a phrase is made of. */
 export interface Figure {
   /** Comes again at once on other steps; at the octave; as it was; or running across the beats. */
   readonly kind: 'sequence' | 'echo' | 'again' | 'across';
-  readonly text: string;
   readonly notes: readonly string[];
+  /** Length of what comes again in bars; null for a figure across the beat. */
+  readonly bars: number | null;
+  /** Staff steps from one time to the next, and how many times it comes again. */
+  readonly steps: number;
+  readonly times: number;
+  /** The figure's notes, where it runs across the beat. */
+  readonly pitches: readonly Pitch[];
 }
 
 export interface Phrase extends Span {
@@ -118,8 +146,8 @@ export interface LickPlace extends BarBeat {
 export interface Lick {
   readonly id: string;
   readonly beats: number;
-  /** Names of its notes: "B G B D". */
-  readonly text: string;
+  /** Its notes, the top one of each sound. */
+  readonly pitches: readonly Pitch[];
   readonly places: readonly LickPlace[];
 }
 
@@ -180,6 +208,10 @@ export interface Form {
   readonly key: Key;
   readonly traits: readonly Trait[];
 }
+
+/** Whether a phrase is another one note for note. */
+export const isExactCopy = ({ kind, differs }: Relation): boolean =>
+  kind === 'same' && differs.where === null && !differs.pickup;
 
 /** All phrases in written order. */
 export function phrasesOf(form: Pick<Form, 'parts'>): readonly Phrase[] {

@@ -1,6 +1,5 @@
-/** What a melody does from note to note, in the words of a teacher: runs, arpeggios, repeated notes, neighbours, leaps. */
-import { chroma, printedName, type Pitch } from '../music/index.ts';
-import { stepsText } from './relate.ts';
+/** What a melody does from note to note, as a teacher sees it: runs, arpeggios, repeated notes, neighbours, leaps. */
+import { chroma, type Pitch } from '../music/index.ts';
 import type { Sound } from './reading.ts';
 import type { Motion, MotionKind } from './model.ts';
 
@@ -18,9 +17,9 @@ const FEWEST: Readonly<Record<MotionKind, number>> = {
 const LEAP = 5;
 
 const TRIADS = [
-  { name: '', tones: [0, 4, 7] },
-  { name: ' minor', tones: [0, 3, 7] },
-  { name: ' diminished', tones: [0, 3, 6] },
+  { quality: 'major', tones: [0, 4, 7] },
+  { quality: 'minor', tones: [0, 3, 7] },
+  { quality: 'diminished', tones: [0, 3, 6] },
 ] as const;
 
 /** Each is given the sounds from a place on and tells how many of them it is true of. */
@@ -98,13 +97,13 @@ function arpeggioReach(sounds: readonly Sound[], from: number): number {
 const pitchOf = ({ note }: Sound): Pitch => note.heads.at(-1)!.pitch;
 
 /** The chord whose three tones these are, each at least once; null for anything else. */
-function triadOf(sounds: readonly Sound[]): { readonly name: string } | null {
+function triadOf(sounds: readonly Sound[]): Motion['chord'] {
   const chromas = new Set(sounds.map((sound) => chroma(pitchOf(sound))));
   if (chromas.size !== 3) return null;
   for (const sound of sounds) {
     const root = chroma(pitchOf(sound));
     const found = TRIADS.find(({ tones }) => tones.every((tone) => chromas.has((root + tone) % 12)));
-    if (found) return { name: `${printedName(pitchOf(sound))}${found.name}` };
+    if (found) return { root: pitchOf(sound), quality: found.quality };
   }
   return null;
 }
@@ -134,30 +133,11 @@ function motion(kind: MotionKind, sounds: readonly Sound[]): Motion {
   const first = sounds[0]!;
   const last = sounds.at(-1)!;
   const direction = last.top > first.top ? 'up' : last.top < first.top ? 'down' : 'level';
-  return { kind, direction, notes: sounds.flatMap(({ ids }) => ids), text: wordsFor(kind, sounds, direction) };
-}
-
-function wordsFor(kind: MotionKind, sounds: readonly Sound[], direction: Motion['direction']): string {
-  const name = (sound: Sound) => printedName(pitchOf(sound));
-  const first = sounds[0]!;
-  const second = sounds[1]!;
-  const last = sounds.at(-1)!;
-  switch (kind) {
-    case 'scale':
-      return `runs ${direction} from ${name(first)} to ${name(last)}`;
-    case 'chromatic':
-      return `creeps ${direction} by semitones from ${name(first)} to ${name(last)}`;
-    case 'arpeggio':
-      return `arpeggio of ${triadOf(sounds)?.name ?? name(first)}${direction === 'level' ? '' : `, ${direction}`}`;
-    case 'repeated':
-      return `${name(first)} ${sounds.length} times`;
-    case 'turn':
-      return `turns around ${name(first)}`;
-    case 'pedal':
-      return `keeps coming back to ${name(second)}`;
-    case 'neighbour':
-      return `${name(first)}, its neighbour ${name(second)}, and back`;
-    case 'leap':
-      return `leaps ${direction} ${stepsText(Math.abs(last.step - first.step))} to ${name(last)}`;
-  }
+  return {
+    kind,
+    direction,
+    notes: sounds.flatMap(({ ids }) => ids),
+    pitches: sounds.map(pitchOf),
+    chord: kind === 'arpeggio' ? triadOf(sounds) : null,
+  };
 }

@@ -2,6 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { changeBetween, applyChange, deleteBars, invertChange } from '../edit/index.ts';
 import { transposeTune, type Tune } from '../music/index.ts';
+import { partingText } from '../words/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import {
   analyseForm,
@@ -32,7 +33,7 @@ function must(result: PartingResult): Tune {
   if (!result.ok) throw new Error(result.why);
   return result.tune;
 }
-const why = (result: PartingResult) => (result.ok ? '' : result.why);
+const why = (result: PartingResult) => (result.ok ? '' : partingText(result.why));
 
 describe('boundaries', () => {
   it('move to any note, and hold the phrases on both sides', () => {

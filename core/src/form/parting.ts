@@ -8,9 +8,22 @@ import { anchorAt, layOut, placeOf, type LaidPhrase, type Layout } from './layou
 import { readForForm, soundFrom, type Reading } from './reading.ts';
 import type { Phrase } from './model.ts';
 
-export type PartingResult = { readonly ok: true; readonly tune: Tune } | { readonly ok: false; readonly why: string };
+/** Why something cannot be parted so; the sentence is made in `words`. */
+export type PartingRefusal =
+  | 'tune-begins'
+  | 'empty-phrase'
+  | 'begins-already'
+  | 'no-phrase-before'
+  | 'no-phrase'
+  | 'first-part'
+  | 'no-note'
+  | 'inside-tie'
+  | 'under-slur';
 
-const refuse = (why: string): PartingResult => ({ ok: false, why });
+export type PartingResult =
+  { readonly ok: true; readonly tune: Tune } | { readonly ok: false; readonly why: PartingRefusal };
+
+const refuse = (why: PartingRefusal): PartingResult => ({ ok: false, why });
 
 interface State {
   readonly reading: Reading;
@@ -29,13 +42,13 @@ function stateOf(tune: Tune): State {
 export function moveBoundary(tune: Tune, from: Ticks, toNote: string): PartingResult {
   const state = stateOf(tune);
   const index = state.layout.findIndex((phrase) => phrase.from === from);
-  if (index < 1) return refuse('The tune begins here; this place cannot be moved.');
+  if (index < 1) return refuse('tune-begins');
   const to = startAt(state, toNote);
   if (typeof to === 'string') return refuse(to);
   const before = state.layout[index - 1]!;
   const after = state.layout[index]!;
   if (to === from) return { ok: true, tune };
-  if (to <= before.from || to >= after.to) return refuse('A phrase needs at least one note.');
+  if (to <= before.from || to >= after.to) return refuse('empty-phrase');
   const held = [span(state, before.from, to, before.name), span(state, to, after.to, after.name)];
   const parting = hold(state, held);
   return done(tune, after.part ? movePart(state, parting, after, to) : parting);
@@ -49,7 +62,7 @@ export function nudgeBoundary(tune: Tune, from: Ticks, by: 1 | -1): PartingResul
   // Under a slur no phrase begins; the next place that is free is meant.
   while (index > 0 && index < reading.sounds.length && joined.has(index)) index += by;
   const sound = reading.sounds[index];
-  if (!sound || index <= 0) return refuse('A phrase needs at least one note.');
+  if (!sound || index <= 0) return refuse('empty-phrase');
   return moveBoundary(tune, from, sound.note.id);
 }
 
@@ -59,7 +72,7 @@ export function splitPhrase(tune: Tune, note: string): PartingResult {
   const at = startAt(state, note);
   if (typeof at === 'string') return refuse(at);
   const phrase = state.layout.find(({ from, to }) => at > from && at < to);
-  if (!phrase) return refuse('A phrase begins here already.');
+  if (!phrase) return refuse('begins-already');
   return done(tune, hold(state, [span(state, phrase.from, at, phrase.name), span(state, at, phrase.to, null)]));
 }
 
@@ -67,7 +80,7 @@ export function splitPhrase(tune: Tune, note: string): PartingResult {
 export function joinPhrases(tune: Tune, from: Ticks): PartingResult {
   const state = stateOf(tune);
   const index = state.layout.findIndex((phrase) => phrase.from === from);
-  if (index < 1) return refuse('There is no phrase before this one.');
+  if (index < 1) return refuse('no-phrase-before');
   const before = state.layout[index - 1]!;
   const after = state.layout[index]!;
   const parting = hold(state, [span(state, before.from, after.to, before.name ?? after.name)]);
@@ -78,7 +91,7 @@ export function joinPhrases(tune: Tune, from: Ticks): PartingResult {
 export function holdPhrase(tune: Tune, from: Ticks): PartingResult {
   const state = stateOf(tune);
   const phrase = state.layout.find((other) => other.from === from);
-  if (!phrase) return refuse('There is no such phrase.');
+  if (!phrase) return refuse('no-phrase');
   return done(tune, hold(state, [span(state, phrase.from, phrase.to, phrase.name)]));
 }
 
@@ -93,16 +106,16 @@ export function freePhrase(tune: Tune, from: Ticks): PartingResult {
 export function namePhrase(tune: Tune, from: Ticks, name: string): PartingResult {
   const state = stateOf(tune);
   const phrase = state.layout.find((other) => other.from === from);
-  if (!phrase) return refuse('There is no such phrase.');
+  if (!phrase) return refuse('no-phrase');
   return done(tune, hold(state, [span(state, phrase.from, phrase.to, name.trim() || null)]));
 }
 
 /** Says whether a part begins with this phrase, and what it is called. */
 export function markPart(tune: Tune, from: Ticks, starts: boolean, label?: string): PartingResult {
   const { reading } = stateOf(tune);
-  if (from === 0 && !starts) return refuse('The tune begins here, and so does its first part.');
+  if (from === 0 && !starts) return refuse('first-part');
   const at = anchorAt(reading, from);
-  if (!at) return refuse('There is no such phrase.');
+  if (!at) return refuse('no-phrase');
   const parting = tune.parting ?? NO_PARTING;
   const others = parting.parts.filter((mark) => placeOf(reading, mark.at) !== from);
   const known = parting.parts.find((mark) => placeOf(reading, mark.at) === from)?.label;
@@ -122,12 +135,12 @@ export function forgetParting(tune: Tune): Tune {
 }
 
 /** Where a phrase can begin at this note, or why it cannot. */
-function startAt({ reading }: State, note: string): Ticks | string {
+function startAt({ reading }: State, note: string): Ticks | PartingRefusal {
   const index = reading.sounds.findIndex(({ ids }) => ids.includes(note));
   const sound = reading.sounds[index];
-  if (!sound) return 'There is no such note.';
-  if (sound.note.id !== note) return 'This note is held over from the one before; a phrase cannot begin inside a tie.';
-  if (joinedSounds(reading).has(index)) return 'This note is under a slur that began before; take the slur away first.';
+  if (!sound) return 'no-note';
+  if (sound.note.id !== note) return 'inside-tie';
+  if (joinedSounds(reading).has(index)) return 'under-slur';
   return index === 0 ? 0 : sound.onset;
 }
 

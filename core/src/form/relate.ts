@@ -1,7 +1,7 @@
 /** How a phrase relates to an earlier one, and exactly where they differ. */
-import { printedName, type Ticks } from '../music/index.ts';
+import type { Ticks } from '../music/index.ts';
 import { align, samePitches, type Step, type Timed } from './align.ts';
-import type { Difference, Relation, RelationKind } from './model.ts';
+import type { Difference, Differs, Relation, RelationKind, Where } from './model.ts';
 
 export interface PhraseSounds {
   readonly pickup: readonly Timed[];
@@ -14,7 +14,8 @@ export interface PhraseSounds {
   readonly bars: number;
 }
 
-export interface Comparison extends Omit<Relation, 'of'> {
+/** How two phrases relate, and how much of them is the same. */
+export interface PhraseComparison extends Omit<Relation, 'of'> {
   /** Share of the notes that are the same, 0 to 1. */
   readonly share: number;
 }
@@ -35,14 +36,15 @@ const MOVED_SHARE = 0.8;
 /** Notes that have to agree before two phrases are called of one rhythm. */
 const FEWEST_NOTES = 3;
 
-export const NOTHING: Comparison = { kind: 'new', differs: '', differences: [], share: 0 };
+const EXACT: Differs = { where: null, pickup: false };
+export const NOTHING: PhraseComparison = { kind: 'new', differs: EXACT, differences: [], share: 0 };
 
-export function moreTelling(a: Comparison, b: Comparison): boolean {
+export function moreTelling(a: PhraseComparison, b: PhraseComparison): boolean {
   const rank = RANK.indexOf(a.kind) - RANK.indexOf(b.kind);
   return rank < 0 || (rank === 0 && a.share > b.share);
 }
 
-export function compare(phrase: PhraseSounds, earlier: PhraseSounds): Comparison {
+export function comparePhrases(phrase: PhraseSounds, earlier: PhraseSounds): PhraseComparison {
   const { body, bar, beat, bars } = phrase;
   const other = earlier.body;
   if (body.length === 0 || other.length === 0) return NOTHING;
@@ -50,42 +52,47 @@ export function compare(phrase: PhraseSounds, earlier: PhraseSounds): Comparison
   if (!phrase.barTexts.some((text, index) => text === earlier.barTexts[index])) {
     return movedFrom(phrase, earlier) ?? inRhythm(phrase, earlier);
   }
-  const pickup = align(phrase.pickup, earlier.pickup, bar).every(({ same }) => same) ? '' : 'the pickup';
+  const pickup = !align(phrase.pickup, earlier.pickup, bar).every(({ same }) => same);
   const steps = align(body, other, bar);
   const matched = steps.filter(({ same }) => same).length;
   const share = matched / Math.max(body.length, other.length);
   const apart = steps.filter(({ same }) => !same);
   const differences = differencesOf(steps, phrase, earlier);
   if (apart.length === 0)
-    return { kind: 'same', differs: pickup, differences: pickupDifference(phrase, earlier), share };
+    return { kind: 'same', differs: { where: null, pickup }, differences: pickupDifference(phrase, earlier), share };
   const places = apart.map((step) => placeOf(step, steps, body, other));
   const first = Math.min(...places);
   const length = bars * bar;
   // An ending may have a beat that leads to it.
   const ending = first >= length / 2 - (bars > 2 ? beat : 0) && first >= Math.min(bar, length / 2);
   if (ending && matched > 0) {
-    const where = whereText(places, phrase, earlier);
-    return { kind: 'same-but-ending', differs: join(where, pickup), differences, share };
+    const where = whereOf(places, phrase, earlier);
+    return { kind: 'same-but-ending', differs: { where, pickup }, differences, share };
   }
   const beginning = Math.max(...places) < length / 2 || share >= MOVED_SHARE;
   if (first < bar && beginning && matched > 0 && bars === earlier.bars) {
-    return { kind: 'same-but-start', differs: join(barsText(places, bar), pickup), differences, share };
+    return { kind: 'same-but-start', differs: { where: inBars(places, bar), pickup }, differences, share };
   }
   const moved = movedFrom(phrase, earlier);
   if (moved) return moved;
   if (first >= bar) {
     const from = Math.floor(first / bar) + 1;
     const scattered = share >= MOVED_SHARE;
-    const differs = scattered ? barsText(places, bar) : `from bar ${from} on`;
-    return { kind: 'same-start', differs, differences, share };
+    const where: Where = scattered ? inBars(places, bar) : { kind: 'from-bar', bar: from };
+    return { kind: 'same-start', differs: { where, pickup: false }, differences, share };
   }
   return inRhythm(phrase, earlier);
 }
 
-function inRhythm({ body }: PhraseSounds, earlier: PhraseSounds): Comparison {
+function inRhythm({ body }: PhraseSounds, earlier: PhraseSounds): PhraseComparison {
   if (!sameRhythm(body, earlier.body)) return NOTHING;
   const same = body.filter(({ sound }, index) => samePitches(sound, earlier.body[index]!.sound)).length;
-  return { kind: 'same-rhythm', differs: 'the notes', differences: [], share: same / body.length };
+  return {
+    kind: 'same-rhythm',
+    differs: { where: { kind: 'all-notes' }, pickup: false },
+    differences: [],
+    share: same / body.length,
+  };
 }
 
 /** A phrase in texts, one a bar. */
@@ -99,7 +106,7 @@ export function barTextsOf(body: readonly Timed[], bar: Ticks): readonly string[
 }
 
 /** The same an octave, or some steps, higher or lower; single notes may differ. */
-function movedFrom(phrase: PhraseSounds, earlier: PhraseSounds): Comparison | null {
+function movedFrom(phrase: PhraseSounds, earlier: PhraseSounds): PhraseComparison | null {
   const { body, bar } = phrase;
   const other = earlier.body;
   if (Math.abs(body.length - other.length) > 0.2 * other.length) return null;
@@ -116,15 +123,14 @@ function movedFrom(phrase: PhraseSounds, earlier: PhraseSounds): Comparison | nu
   const exact = pairs.filter(({ own, theirs }) => samePitches(own.sound, theirs.sound, (steps / 7) * 12)).length / most;
   const apart = pairs.filter((pair) => !agrees(pair));
   const but =
-    apart.length > 0 || share < 1 ? barsText([...missing(body, other), ...apart.map(({ own }) => own.at)], bar) : '';
-  const amount = `${stepsText(Math.abs(steps))} ${steps > 0 ? 'higher' : 'lower'}`;
+    apart.length > 0 || share < 1 ? barsOf([...missing(body, other), ...apart.map(({ own }) => own.at)], bar) : [];
   return {
     kind: octaves && exact >= MOVED_SHARE ? 'octave' : 'transposed',
-    differs: but ? `${amount}, but for ${but}` : amount,
+    differs: { where: { kind: 'moved', steps, but }, pickup: false },
     differences: apart.map(({ own, theirs }) => ({
-      text: `${barsText([own.at], bar)}: ${names([own])} instead of ${names([theirs])} moved`,
-      own: own.sound.ids,
-      other: theirs.sound.ids,
+      bars: barsOf([own.at], bar),
+      how: 'not-moved' as const,
+      ...notesOf([own], [theirs]),
     })),
     share,
   };
@@ -184,27 +190,23 @@ function placeOf(step: Step, steps: readonly Step[], own: readonly Timed[], othe
   return other[step.other!]!.at + shift;
 }
 
-/** "bar 4", "bars 2 and 4", "the last 2 beats": as short as it is true. */
-function whereText(places: readonly Ticks[], phrase: PhraseSounds, earlier: PhraseSounds): string {
+/** As short as it is true. */
+function whereOf(places: readonly Ticks[], phrase: PhraseSounds, earlier: PhraseSounds): Where {
   const { bar, beat, bars } = phrase;
-  if (bars > earlier.bars) return bars - earlier.bars === 1 ? 'a bar more at the end' : 'more at the end';
-  if (bars < earlier.bars) return bars - earlier.bars === -1 ? 'a bar less at the end' : 'less at the end';
+  if (bars !== earlier.bars) return { kind: 'length', more: bars - earlier.bars };
   const first = Math.min(...places);
   const intoHalf = first < (bars * bar) / 2;
-  if (intoHalf) return `from the last beat of bar ${bars / 2} on`;
+  if (intoHalf) return { kind: 'from-last-beat', bar: bars / 2 };
   const inLastBar = first >= (bars - 1) * bar;
   const beats = Math.ceil((bars * bar - first) / beat);
-  if (inLastBar && beats * beat < bar) return beats === 1 ? 'the last beat' : `the last ${beats} beats`;
-  return barsText(places, bar);
+  if (inLastBar && beats * beat < bar) return { kind: 'last-beats', beats };
+  return inBars(places, bar);
 }
 
 /** Bars that hold these places, as numbers within the phrase. */
-function barsText(places: readonly Ticks[], bar: Ticks): string {
-  const list = [...new Set(places.map((at) => Math.floor(at / bar) + 1))].sort((a, b) => a - b);
-  if (list.length === 1) return `bar ${list[0]}`;
-  if (list.at(-1)! - list[0]! === list.length - 1) return `bars ${list[0]}–${list.at(-1)}`;
-  return `bars ${list.slice(0, -1).join(', ')} and ${list.at(-1)}`;
-}
+const barsOf = (places: readonly Ticks[], bar: Ticks): readonly number[] =>
+  [...new Set(places.map((at) => Math.floor(at / bar) + 1))].sort((a, b) => a - b);
+const inBars = (places: readonly Ticks[], bar: Ticks): Where => ({ kind: 'bars', bars: barsOf(places, bar) });
 
 /** Runs of steps that are not the same, each told with its notes. */
 function differencesOf(steps: readonly Step[], phrase: PhraseSounds, earlier: PhraseSounds): readonly Difference[] {
@@ -219,40 +221,23 @@ function differencesOf(steps: readonly Step[], phrase: PhraseSounds, earlier: Ph
     const own = run.flatMap(({ own: index }) => (index === null ? [] : [phrase.body[index]!]));
     const other = run.flatMap(({ other: index }) => (index === null ? [] : [earlier.body[index]!]));
     const places = run.map((step) => placeOf(step, steps, phrase.body, earlier.body));
-    return difference(barsText(places, phrase.bar), own, other);
+    return difference(barsOf(places, phrase.bar), own, other);
   });
 }
 
 function pickupDifference(phrase: PhraseSounds, earlier: PhraseSounds): readonly Difference[] {
   const same = align(phrase.pickup, earlier.pickup, phrase.bar).every((step) => step.same);
-  return same ? [] : [difference('the pickup', phrase.pickup, earlier.pickup)];
+  return same ? [] : [difference(null, phrase.pickup, earlier.pickup)];
 }
 
-function difference(where: string, own: readonly Timed[], other: readonly Timed[]): Difference {
+function difference(bars: readonly number[] | null, own: readonly Timed[], other: readonly Timed[]): Difference {
   const rhythmOnly =
     own.length === other.length && own.every(({ sound }, index) => samePitches(sound, other[index]!.sound));
-  const what = rhythmOnly
-    ? `${names(own)} in another rhythm`
-    : own.length === 0
-      ? `without ${names(other)}`
-      : other.length === 0
-        ? `${names(own)} added`
-        : `${names(own)} instead of ${names(other)}`;
-  return {
-    text: `${where}: ${what}`,
-    own: own.flatMap(({ sound }) => sound.ids),
-    other: other.flatMap(({ sound }) => sound.ids),
-  };
+  return { bars, how: rhythmOnly ? 'rhythm' : 'notes', ...notesOf(own, other) };
 }
 
-const names = (list: readonly Timed[]) =>
-  list.map(({ sound }) => sound.note.heads.map(({ pitch }) => printedName(pitch)).join('+')).join(' ');
-
-const join = (a: string, b: string) => [a, b].filter(Boolean).join(' and ');
-
-const STEPS = ['', 'a step', 'a third', 'a fourth', 'a fifth', 'a sixth', 'a seventh', 'an octave'];
-
-/** @example stepsText(2) // 'a third' */
-export function stepsText(steps: number): string {
-  return STEPS[steps] ?? `${steps} steps`;
+function notesOf(own: readonly Timed[], other: readonly Timed[]) {
+  const ids = (list: readonly Timed[]) => list.flatMap(({ sound }) => sound.ids);
+  const pitches = (list: readonly Timed[]) => list.map(({ sound }) => sound.note.heads.map(({ pitch }) => pitch));
+  return { own: ids(own), other: ids(other), ownPitches: pitches(own), otherPitches: pitches(other) };
 }

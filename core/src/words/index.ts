@@ -5,3 +5,4 @@ export * from './bow.ts';
 export * from './grade.ts';
 export * from './instrument.ts';
 export * from './look.ts';
+export * from './form.ts';

@@ -12,6 +12,7 @@ import type { GradeId } from '@nokta/core/grade';
 import { neededAgain, type FingeredNote } from '@nokta/core/hand';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
+import { partingText } from '@nokta/core/words';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { stripViews, type StripView } from './shared/strips.ts';
 import { createWorking } from './working.ts';
@@ -311,8 +312,8 @@ export const useDesk = defineStore('desk', () => {
     if (!now) return false;
     const result = change(now.tune);
     if (!result.ok) {
-      spoken.value = result.why;
-      refused.value = result.why;
+      refused.value = partingText(result.why);
+      spoken.value = refused.value;
       return false;
     }
     refused.value = null;

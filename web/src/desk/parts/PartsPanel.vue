@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue';
 import HintLine from '../shared/HintLine.vue';
 import PanelTabs from '../../theme/parts/PanelTabs.vue';
+import { lickText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 import { usePartActions } from '../parts/actions.ts';
 import LearnList from '../parts/LearnList.vue';
@@ -33,7 +34,7 @@ const decided = computed(() => Boolean(desk.tune?.tune.parting));
       <ul v-else class="licks">
         <li v-for="lick in form.licks" :key="lick.id">
           <HintLine :notes="lick.places.flatMap(({ notes }) => notes)">
-            <strong>{{ lick.text }}</strong>
+            <strong>{{ lickText(lick) }}</strong>
             <span
               >{{ lick.beats === 1 ? '1 beat' : `${lick.beats} beats` }}, {{ lick.places.length }} times: bars
               {{ [...new Set(lick.places.map(({ bar }) => bar))].join(', ') }}</span

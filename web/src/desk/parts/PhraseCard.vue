@@ -7,7 +7,7 @@ import HintLine from '../shared/HintLine.vue';
 import WrittenField from '../../theme/parts/WrittenField.vue';
 import { useDesk } from '../store.ts';
 import { usePartActions } from './actions.ts';
-import { relationText } from './words.ts';
+import { differenceText, figureText, motionText, relationText } from '@nokta/core/words';
 
 const desk = useDesk();
 const actions = usePartActions();
@@ -22,6 +22,12 @@ const isFirst = computed(() => phrase.value?.from === 0);
 const comesBack = computed(() => phrasesOf(form.value).filter(({ relation }) => relation.of === phrase.value?.id));
 /** A phrase can begin at the selected note. */
 const canSplit = computed(() => desk.selected !== null && desk.selected.id !== phrase.value?.notes[0]);
+
+/** What it does from note to note, and what it is made of. */
+const does = computed(() => [
+  ...(phrase.value?.figures ?? []).map((figure) => ({ text: figureText(figure), notes: figure.notes })),
+  ...(phrase.value?.motions ?? []).map((motion) => ({ text: motionText(motion), notes: motion.notes })),
+]);
 
 const place = computed(() => {
   const own = phrase.value;
@@ -58,8 +64,8 @@ const place = computed(() => {
     <section v-if="phrase.relation.of">
       <h3>{{ relationText(phrase.relation, labelOf(phrase.relation.of)) }}</h3>
       <ul v-if="phrase.relation.differences.length > 0">
-        <li v-for="{ text, own, other } in phrase.relation.differences" :key="text">
-          <HintLine :notes="[...own, ...other]">{{ text }}</HintLine>
+        <li v-for="one in phrase.relation.differences" :key="differenceText(one)">
+          <HintLine :notes="[...one.own, ...one.other]">{{ differenceText(one) }}</HintLine>
         </li>
       </ul>
     </section>
@@ -77,10 +83,10 @@ const place = computed(() => {
         >
       </p>
     </section>
-    <section v-if="phrase.figures.length + phrase.motions.length > 0">
+    <section v-if="does.length > 0">
       <h3>What it does</h3>
       <ul>
-        <li v-for="{ text, notes } in [...phrase.figures, ...phrase.motions]" :key="`${text} ${notes[0]}`">
+        <li v-for="{ text, notes } in does" :key="`${text} ${notes[0]}`">
           <HintLine :notes="notes">{{ text }}</HintLine>
         </li>
       </ul>

@@ -3,10 +3,10 @@
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import { mdiChevronDown, mdiChevronUp, mdiPinOutline, mdiPlay, mdiStop } from '@mdi/js';
 import { lanesOf, type DrawnNote, type LaneId } from '@nokta/core/sheet';
-import { pitchesText, shortFlagText, flagText, stopsText } from '@nokta/core/words';
+import { pitchesText, relationText, shortFlagText, flagText, stopsText } from '@nokta/core/words';
 import type { EngravedLine } from '@nokta/engrave';
 import LaneDrawing from './LaneDrawing.vue';
-import { relationText } from '../parts/words.ts';
+import { isExactCopy } from '@nokta/core/form';
 import type { StripView } from './strips.ts';
 
 // What belongs to other strips is not handed in, so that a strip is drawn anew only for its own sake.
@@ -44,7 +44,7 @@ const MOST_GROWTH = 1;
 
 const phrase = computed(() => props.view.phrase);
 const notes = computed(() => props.view.notes);
-const exactCopy = computed(() => phrase.value.relation.kind === 'same' && phrase.value.relation.differs === '');
+const exactCopy = computed(() => isExactCopy(phrase.value.relation));
 const opened = ref(false);
 // Where another fingering differs, the phrase is worth seeing.
 const folded = computed(

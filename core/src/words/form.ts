@@ -1,0 +1,148 @@
+/** Form in words: how phrases relate, what they do, what they are made of. */
+import type { Difference, Differs, Figure, Lick, Motion, PartingRefusal, Relation, Where } from '../form/index.ts';
+import { step, type Pitch } from '../music/index.ts';
+import { USUAL_NAMING, noteName, stepsText, type Naming } from './naming.ts';
+
+/**
+ * What differs between two phrases, as the end of a sentence; empty for an exact repeat.
+ * @example differsText({ where: { kind: 'bars', bars: [4] }, pickup: true }) // 'bar 4 and the pickup'
+ */
+export const differsText = ({ where, pickup }: Differs): string =>
+  [where ? whereText(where) : '', pickup ? 'the pickup' : ''].filter(Boolean).join(' and ');
+
+function whereText(where: Where): string {
+  switch (where.kind) {
+    case 'bars':
+      return barsText(where.bars);
+    case 'from-bar':
+      return `from bar ${where.bar} on`;
+    case 'from-last-beat':
+      return `from the last beat of bar ${where.bar} on`;
+    case 'last-beats':
+      return where.beats === 1 ? 'the last beat' : `the last ${where.beats} beats`;
+    case 'length':
+      if (Math.abs(where.more) === 1) return where.more > 0 ? 'a bar more at the end' : 'a bar less at the end';
+      return where.more > 0 ? 'more at the end' : 'less at the end';
+    case 'all-notes':
+      return 'the notes';
+    case 'moved': {
+      const amount = `${stepsText(Math.abs(where.steps))} ${where.steps > 0 ? 'higher' : 'lower'}`;
+      return where.but.length > 0 ? `${amount}, but for ${barsText(where.but)}` : amount;
+    }
+  }
+}
+
+/**
+ * Bars within a phrase.
+ * @example barsText([2, 4]) // 'bars 2 and 4'
+ * @example barsText([2, 3, 4]) // 'bars 2–4'
+ */
+export function barsText(bars: readonly number[]): string {
+  if (bars.length === 1) return `bar ${bars[0]}`;
+  if (bars.at(-1)! - bars[0]! === bars.length - 1) return `bars ${bars[0]}–${bars.at(-1)}`;
+  return `bars ${bars.slice(0, -1).join(', ')} and ${bars.at(-1)}`;
+}
+
+/** How a phrase relates to an earlier one; empty for new material. @param like what the earlier one is called */
+export function relationText({ kind, differs }: Relation, like: string): string {
+  if (kind === 'new' || !like) return '';
+  const what = differsText(differs);
+  const but = what ? ` but for ${what}` : '';
+  // "more at the end", "from bar 3 on" stand better alone.
+  const alone = ['length', 'from-bar', 'from-last-beat'].includes(differs.where?.kind ?? '');
+  return {
+    same: `same as ${like}${but}`,
+    'same-but-ending': `like ${like}${alone ? `, ${what}` : but}`,
+    'same-but-start': `like ${like}${but}`,
+    'same-start': `starts like ${like}, other ${what}`,
+    'same-rhythm': `rhythm of ${like}`,
+    transposed: `like ${like}, ${what}`,
+    octave: `like ${like}, ${what}`,
+  }[kind];
+}
+
+/**
+ * One place where two phrases part company.
+ * @example differenceText({ bars: [4], how: 'notes', own: [], other: [], ownPitches: [[pitch('G4')]], otherPitches: [[pitch('A4')]] }) // 'bar 4: G instead of A'
+ */
+export function differenceText(
+  { bars, how, ownPitches, otherPitches }: Difference,
+  naming: Naming = USUAL_NAMING,
+): string {
+  const own = namesText(ownPitches, naming);
+  const other = namesText(otherPitches, naming);
+  const where = bars ? barsText(bars) : 'the pickup';
+  if (how === 'rhythm') return `${where}: ${own} in another rhythm`;
+  if (how === 'not-moved') return `${where}: ${own} instead of ${other} moved`;
+  if (ownPitches.length === 0) return `${where}: without ${other}`;
+  return otherPitches.length === 0 ? `${where}: ${own} added` : `${where}: ${own} instead of ${other}`;
+}
+
+const namesText = (sounds: readonly (readonly Pitch[])[], naming: Naming) =>
+  sounds.map((heads) => heads.map((pitch) => noteName(pitch, naming)).join('+')).join(' ');
+
+/**
+ * What a stretch of a phrase does.
+ * @example motionText({ kind: 'scale', direction: 'up', notes: [], pitches: ['D4', 'E4', 'F#4', 'G4'].map(pitch), chord: null }) // 'runs up from D to G'
+ */
+export function motionText({ kind, direction, pitches, chord }: Motion, naming: Naming = USUAL_NAMING): string {
+  const name = (pitch: Pitch) => noteName(pitch, naming);
+  const [first, second, last] = [pitches[0]!, pitches[1]!, pitches.at(-1)!];
+  switch (kind) {
+    case 'scale':
+      return `runs ${direction} from ${name(first)} to ${name(last)}`;
+    case 'chromatic':
+      return `creeps ${direction} by semitones from ${name(first)} to ${name(last)}`;
+    case 'arpeggio': {
+      const of = chord ? name(chord.root) + (chord.quality === 'major' ? '' : ` ${chord.quality}`) : name(first);
+      return `arpeggio of ${of}${direction === 'level' ? '' : `, ${direction}`}`;
+    }
+    case 'repeated':
+      return `${name(first)} ${pitches.length} times`;
+    case 'turn':
+      return `turns around ${name(first)}`;
+    case 'pedal':
+      return `keeps coming back to ${name(second)}`;
+    case 'neighbour':
+      return `${name(first)}, its neighbour ${name(second)}, and back`;
+    case 'leap':
+      return `leaps ${direction} ${stepsText(Math.abs(step(last) - step(first)))} to ${name(last)}`;
+  }
+}
+
+const CELLS: Readonly<Record<number, string>> = { 2: 'two bars', 1: 'a bar', 0.5: 'half a bar' };
+
+/** What a phrase is made of. */
+export function figureText({ kind, bars, steps, times, pitches }: Figure, naming: Naming = USUAL_NAMING): string {
+  if (bars === null) {
+    const names = pitches.map((pitch) => noteName(pitch, naming)).join(' ');
+    return `${names}: a figure of ${pitches.length} notes that runs across the beat`;
+  }
+  const cell = CELLS[bars] ?? `${bars} bars`;
+  const often = times === 1 ? '' : `, ${times} times`;
+  if (kind === 'again') return `${cell}, then the same again${often}`;
+  const moved = kind === 'echo' ? 'its echo an octave' : `the same ${stepsText(Math.abs(steps))}`;
+  return `${cell}, then ${moved} ${steps > 0 ? 'higher' : 'lower'}${often}`;
+}
+
+/** Names of a lick's notes. @example lickText({ pitches: ['B4', 'G4', 'B4'].map(pitch) }) // 'B G B' */
+export const lickText = ({ pitches }: Pick<Lick, 'pitches'>, naming: Naming = USUAL_NAMING): string =>
+  pitches.map((pitch) => noteName(pitch, naming)).join(' ');
+
+const REFUSALS: Readonly<Record<PartingRefusal, string>> = {
+  'tune-begins': 'The tune begins here; this place cannot be moved.',
+  'empty-phrase': 'A phrase needs at least one note.',
+  'begins-already': 'A phrase begins here already.',
+  'no-phrase-before': 'There is no phrase before this one.',
+  'no-phrase': 'There is no such phrase.',
+  'first-part': 'The tune begins here, and so does its first part.',
+  'no-note': 'There is no such note.',
+  'inside-tie': 'This note is held over from the one before; a phrase cannot begin inside a tie.',
+  'under-slur': 'This note is under a slur that began before; take the slur away first.',
+};
+
+/**
+ * Why a tune cannot be parted so.
+ * @example partingText('begins-already') // 'A phrase begins here already.'
+ */
+export const partingText = (why: PartingRefusal): string => REFUSALS[why];
