@@ -1,6 +1,16 @@
 /** The Hand pass on each instrument: wishes, decisions, other ways, two fingerings side by side. */
 import { expect, test, type Page } from '@playwright/test';
-import { choose, expectAccessible, expectEngraved, goToPass, notesOf, openTune, pasteTune, saved } from './support.ts';
+import {
+  choose,
+  expectAccessible,
+  expectEngraved,
+  goToPass,
+  marked,
+  notesOf,
+  openTune,
+  saved,
+  seedTune,
+} from './support.ts';
 
 const panel = (page: Page) => page.getByRole('complementary', { name: 'Strings and fingers' });
 const tab = (page: Page, name: string) => panel(page).getByRole('tab', { name, exact: true }).click();
@@ -65,7 +75,7 @@ for (const { instrument, music, header, note, plain, preset, preferred, key } of
   test(`${instrument}: another preset, a decision against it, compared, undone, and there after a reload`, async ({
     page,
   }) => {
-    await pasteTune(page, music, header);
+    await seedTune(page, music, header);
     await goToPass(page, 'Key');
     await page.getByRole('button', { name: instrument, exact: true }).click();
     await goToPass(page, 'Hand');
@@ -80,7 +90,7 @@ for (const { instrument, music, header, note, plain, preset, preferred, key } of
     await tab(page, 'Compare');
     await choose(page, 'Lay beside it', 'All-round');
     await expect(panel(page).getByText(/By this arrangement’s/)).toBeVisible();
-    await expect(page.locator('.column.differs').first()).toBeVisible();
+    await expect(marked(page, 'other finger below').first()).toBeVisible();
     await expectAccessible(page);
     await panel(page).getByRole('button', { name: 'Take these' }).first().click();
     if (instrument !== 'Cello') await expect(wanted).toHaveAccessibleName(new RegExp(`${plain.source}.*kept`));
@@ -97,7 +107,7 @@ for (const { instrument, music, header, note, plain, preset, preferred, key } of
     await expectEngraved(page);
     await expect(notesOf(page, 'A1').nth(note)).toHaveAccessibleName(kept);
     await tab(page, 'Wishes');
-    await expect(panel(page).getByText(preset)).toBeVisible();
+    await expect(panel(page).getByText(preset, { exact: true })).toBeVisible();
     await page.keyboard.press('Control+z');
     await expect(notesOf(page, 'A1').nth(note)).toHaveAccessibleName(changed);
     await page.keyboard.press('Control+z');
@@ -106,7 +116,7 @@ for (const { instrument, music, header, note, plain, preset, preferred, key } of
 }
 
 test('moves string, place of the hand and shift from the keyboard, and says what cannot be', async ({ page }) => {
-  await pasteTune(page, 'G2AB c2BA | G2D2 G4 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:G');
+  await seedTune(page, 'G2AB c2BA | G2D2 G4 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:G');
   await goToPass(page, 'Hand');
   const note = notesOf(page, 'A1').nth(2);
   await expect(note).toHaveAccessibleName(/^B4, 1 on the A string/);
@@ -133,7 +143,7 @@ test('moves string, place of the hand and shift from the keyboard, and says what
 });
 
 test('sets several notes at once, tells what contradicts, and offers other ways with a phrase', async ({ page }) => {
-  await pasteTune(page, 'G2AB c2BA | G2D2 G4 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:G');
+  await seedTune(page, 'G2AB c2BA | G2D2 G4 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:G');
   await goToPass(page, 'Hand');
   await notesOf(page, 'A1').nth(2).focus();
   await page.keyboard.press('Shift+ArrowRight');
@@ -150,7 +160,7 @@ test('sets several notes at once, tells what contradicts, and offers other ways 
   await tab(page, 'Phrase');
   const way = panel(page).getByRole('listitem').getByRole('button').first();
   await way.focus();
-  await expect(page.locator('.column.hinted').first()).toBeVisible();
+  await expect(marked(page, 'pointed at').first()).toBeVisible();
   await way.click();
   await expect(page.getByRole('button', { name: /kept/ }).first()).toBeVisible();
   await expectAccessible(page);
@@ -158,7 +168,7 @@ test('sets several notes at once, tells what contradicts, and offers other ways 
 
 test('keeps a learner’s hand under a name and uses it for another tune', async ({ page }) => {
   const name = `Small hand ${Date.now()}`;
-  await pasteTune(page, 'F2 GAGF G2 | G8 |', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
+  await seedTune(page, 'F2 GAGF G2 | G8 |', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
   await goToPass(page, 'Hand');
   await tab(page, 'Wishes');
   await panel(page).getByLabel('No fourth finger').press('Space');
@@ -174,7 +184,7 @@ test('keeps a learner’s hand under a name and uses it for another tune', async
   await panel(page).getByRole('combobox', { name: 'Let open strings ring' }).selectOption('much more');
   await expect(panel(page).getByRole('button', { name: 'What counts, 1 changed' })).toBeVisible();
   await expectAccessible(page);
-  await pasteTune(page, 'F2 GAGF G2 | G8 |', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
+  await seedTune(page, 'F2 GAGF G2 | G8 |', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
   await goToPass(page, 'Hand');
   await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/4 on the D string/);
   await tab(page, 'Wishes');
@@ -187,7 +197,7 @@ test('keeps a learner’s hand under a name and uses it for another tune', async
 });
 
 test('takes the fingers a tune came with, prefers by part, and tells the hard places', async ({ page }) => {
-  await pasteTune(page, '|: !4!A2GF G2AB | c2BA G4 :|: F2GA GFGA | F2GA G4 :|', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
+  await seedTune(page, '|: !4!A2GF G2AB | c2BA G4 :|: F2GA GFGA | F2GA G4 :|', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
   await goToPass(page, 'Hand');
   await tab(page, 'Wishes');
   await panel(page).getByRole('button', { name: 'Use the fingers that came with the tune' }).click();
@@ -213,9 +223,9 @@ test('shows the hand on the fingerboard while the tune plays, and turned for lef
   await expect(board).not.toHaveAccessibleName(before!);
   await page.getByRole('region', { name: 'Player' }).getByRole('button', { name: 'Stop' }).click();
   await panel(page).getByRole('button', { name: 'Hear the phrase' }).click();
-  await expect(page.locator('.column.sounding')).toHaveCount(1);
+  await expect(marked(page, 'sounds now')).toHaveCount(1);
   await page.getByRole('region', { name: 'Player' }).getByRole('button', { name: 'Stop' }).click();
-  const nut = () => board.locator('.nut').getAttribute('x1').then(Number);
+  const nut = () => board.getByTestId('nut').getAttribute('x1').then(Number);
   const right = await nut();
   await panel(page).getByRole('button', { name: 'Left-handed view' }).click();
   await expect.poll(nut).toBeGreaterThan(right + 100);

@@ -1,6 +1,6 @@
 /** The desk on every instrument, with long tunes, many repeats, and hands that lack a finger. */
 import { expect, test, type Page } from '@playwright/test';
-import { choose, expectAccessible, expectEngraved, goToPass, notesOf, openTune, pasteTune, saved } from './support.ts';
+import { choose, expectAccessible, expectEngraved, goToPass, notesOf, openTune, saved, seedTune } from './support.ts';
 
 const panel = (page: Page) => page.getByRole('complementary');
 
@@ -28,7 +28,7 @@ test('opens the cello hand for C sharp and stays open on the way down', async ({
 });
 
 test('changes the school of the bass, and reports what it cannot reach', async ({ page }) => {
-  await pasteTune(page, 'B,,,2 C,,2 ^C,,2 D,,2 | G,,8 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:C clef=bass');
+  await seedTune(page, 'B,,,2 C,,2 ^C,,2 D,,2 | G,,8 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:C clef=bass');
   await goToPass(page, 'Key');
   await page.getByRole('button', { name: 'Bass', exact: true }).click();
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/on the A string/);
@@ -46,7 +46,7 @@ test('changes the school of the bass, and reports what it cannot reach', async (
 });
 
 test('fingers for a learner without a fourth finger', async ({ page }) => {
-  await pasteTune(page, 'FGAG FGAG | F8 |');
+  await seedTune(page, 'FGAG FGAG | F8 |');
   await goToPass(page, 'Hand');
   await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/4 on the D string/);
   await page.getByRole('tab', { name: 'Wishes' }).click();
@@ -58,7 +58,7 @@ test('fingers for a learner without a fourth finger', async ({ page }) => {
 
 test('folds a phrase that is exactly the same and opens it on demand', async ({ page }) => {
   const four = 'G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG G4 | ';
-  await pasteTune(page, `|: ${four}${four}`.replace(/\| $/, ':|'));
+  await seedTune(page, `|: ${four}${four}`.replace(/\| $/, ':|'));
   const second = page.getByRole('region', { name: 'Phrase A2' });
   await expect(second).toContainText('same as A1');
   await expect(notesOf(page, 'A2')).toHaveCount(0);
@@ -71,7 +71,7 @@ test('folds a phrase that is exactly the same and opens it on demand', async ({ 
 test('stays usable with a long tune', async ({ page }) => {
   const part = (letter: string) => `${letter}2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG FDEF | `;
   const music = ['G', 'A', 'B', 'c', 'd', 'e', 'f', 'g', 'E', 'D'].map((letter) => part(letter).repeat(2)).join('\n');
-  await pasteTune(page, music.replace(/\| $/, '|]'));
+  await seedTune(page, music.replace(/\| $/, '|]'));
   await expect(page.getByText('Engraving…')).toHaveCount(0, { timeout: 30_000 });
   await expect(page.getByRole('navigation', { name: 'Form of the tune' }).getByRole('button')).toHaveCount(80);
   await page
@@ -111,7 +111,7 @@ test('opens the library empty, says what to do, and shows when the server is gon
 });
 
 test('keeps the working tempo, the chosen paper and the theme over a reload', async ({ page }) => {
-  await pasteTune(page, 'G8 | A8 |');
+  await seedTune(page, 'G8 | A8 |');
   await page.getByLabel('Working tempo (quarters a minute)').fill('77');
   await page.keyboard.press('Enter');
   await expect(page.getByText('100 % · quarter = 77')).toBeVisible();
@@ -123,15 +123,15 @@ test('keeps the working tempo, the chosen paper and the theme over a reload', as
   await expectEngraved(page);
   await expect(page.getByText('100 % · quarter = 77')).toBeVisible();
   await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /paper=letter/);
-  await expect(page.locator('.v-theme--dark').first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Light or dark', pressed: true })).toBeVisible();
 });
 
 test('says on the strip which phrase comes round on the other bow', async ({ page }) => {
-  await pasteTune(page, '|: G4 A2 B2 :|');
+  await seedTune(page, '|: G4 A2 B2 :|');
   const strip = page.getByRole('region', { name: 'Phrase A1' });
   await expect(strip).toContainText('other bow on the repeat');
   await expect(strip.getByTitle('A1 starts down the first time and up when it comes round again.')).toBeVisible();
-  await pasteTune(page, '|: G4 A4 :|');
+  await seedTune(page, '|: G4 A4 :|');
   await expect(page.getByRole('region', { name: 'Phrase A1' })).not.toContainText('other bow');
 });
 

@@ -5,10 +5,12 @@ import {
   expectEngraved,
   findTune,
   goToPass,
+  marked,
   notesOf,
   openTune,
-  pasteTune,
   saved,
+  seedTune,
+  selectedNote,
 } from './support.ts';
 
 const REEL =
@@ -20,19 +22,19 @@ const steps = (page: Page) => page.getByRole('complementary', { name: 'Parts and
 test('hears a phrase looped, moves its boundary by keys; it stays after a reload and whatever else is decided', async ({
   page,
 }) => {
-  await pasteTune(page, REEL);
+  await seedTune(page, REEL);
   await goToPass(page, 'Parts');
   await expect(strip(page, 'A2')).toContainText('like A1 but for bar 4 and the pickup');
   await notesOf(page, 'A2').first().focus();
   const before = await notesOf(page, 'A2').count();
   await page.keyboard.press('o');
   await page.keyboard.press('p');
-  await expect(page.locator('.column.sounding')).toHaveCount(1, { timeout: 20_000 });
+  await expect(marked(page, 'sounds now')).toHaveCount(1, { timeout: 20_000 });
   // The bead of the bar that sounds goes along.
   const beads = page.getByRole('navigation', { name: 'Form of the tune' }).getByRole('listitem').nth(1);
-  await expect(beads.locator('.bead.here')).toHaveCount(1);
+  await expect(beads.getByRole('button', { name: /, here$/ })).toHaveCount(1);
   await page.keyboard.press('p');
-  await expect(page.locator('.column.sounding')).toHaveCount(0);
+  await expect(marked(page, 'sounds now')).toHaveCount(0);
 
   await page.keyboard.press('.');
   await expect(notesOf(page, 'A2')).toHaveCount(before - 1);
@@ -54,7 +56,7 @@ test('hears a phrase looped, moves its boundary by keys; it stays after a reload
 });
 
 test('splits, joins, names and keeps phrases, and begins a part', async ({ page }) => {
-  await pasteTune(page, REEL);
+  await seedTune(page, REEL);
   await goToPass(page, 'Parts');
   await notesOf(page, 'A1').nth(9).click();
   await page.keyboard.press('b');
@@ -84,11 +86,11 @@ test('splits, joins, names and keeps phrases, and begins a part', async ({ page 
 });
 
 test('moves a boundary by dragging, to the note on the strip and by bars on the bead rail', async ({ page }) => {
-  await pasteTune(page, REEL);
+  await seedTune(page, REEL);
   await goToPass(page, 'Parts');
   await expect(notesOf(page, 'A2')).not.toHaveCount(0);
   const before = await notesOf(page, 'A2').count();
-  const handle = strip(page, 'A2').locator('.handle').first();
+  const handle = strip(page, 'A2').getByTestId('handle-start');
   const from = (await handle.boundingBox())!;
   const to = (await notesOf(page, 'A2').nth(3).boundingBox())!;
   await page.mouse.move(from.x + from.width / 2, from.y + 40);
@@ -120,18 +122,18 @@ test('shows a difference in both places, and the weave of the tune', async ({ pa
   await notesOf(page, 'A2').first().click();
   const panel = page.getByRole('complementary', { name: 'Parts and phrases' });
   await panel.getByText(/^bars 3–4: F♯ G instead of/).hover();
-  await expect(strip(page, 'A1').locator('.column.hinted')).toHaveCount(2);
-  await expect(strip(page, 'A2').locator('.column.hinted')).toHaveCount(2);
+  await expect(marked(strip(page, 'A1'), 'pointed at')).toHaveCount(2);
+  await expect(marked(strip(page, 'A2'), 'pointed at')).toHaveCount(2);
   const weave = page.getByRole('region', { name: 'How the tune is woven' });
   await expect(weave).toContainText('Learn 10 bars, play 32.');
   await weave.getByRole('button', { name: 'Bar 5 is bar 1' }).click();
-  await expect(page.locator('[data-note-id][aria-pressed="true"]')).toHaveAccessibleName(/^B4/);
+  await expect(selectedNote(page)).toHaveAccessibleName(/^B4/);
   // Along its line to the other place of the bar, and to the bar after it.
   const bead = (name: string | RegExp) => weave.getByRole('button', { name });
   await bead('Bar 5 is bar 1').focus();
   await page.keyboard.press('ArrowUp');
   await expect(bead(/^Bar 1, new/)).toBeFocused();
-  await expect(strip(page, 'A1').locator('.column.hinted')).not.toHaveCount(0);
+  await expect(marked(strip(page, 'A1'), 'pointed at')).not.toHaveCount(0);
   await page.keyboard.press('ArrowDown');
   await expect(bead('Bar 5 is bar 1')).toBeFocused();
   await page.keyboard.press('ArrowRight');
@@ -139,10 +141,10 @@ test('shows a difference in both places, and the weave of the tune', async ({ pa
 });
 
 test('the order of learning is made from the keyboard and by dragging, and kept', async ({ page }) => {
-  await pasteTune(page, REEL);
+  await seedTune(page, REEL);
   await goToPass(page, 'Parts');
   await page.getByRole('tab', { name: 'Learn' }).click();
-  const labels = () => steps(page).locator('strong').allTextContents();
+  const labels = () => steps(page).getByRole('strong').allTextContents();
   expect(await labels()).toEqual(['A1', 'A2', 'B1', 'B2']);
   await page.getByRole('button', { name: 'Most tune first' }).click();
   await expect.poll(labels).toEqual(['A1', 'B1', 'A2', 'B2']);
@@ -163,7 +165,7 @@ test('the order of learning is made from the keyboard and by dragging, and kept'
 });
 
 test('plays part, phrase and chosen notes, counted in, with beat and drone', async ({ page }) => {
-  await pasteTune(page, REEL);
+  await seedTune(page, REEL);
   const player = page.getByRole('region', { name: 'Player' });
   await player.getByRole('button', { name: 'Sound' }).click();
   await choose(page, 'Count-in', 'A bar of eighths');
@@ -174,7 +176,7 @@ test('plays part, phrase and chosen notes, counted in, with beat and drone', asy
   await expect(player.getByRole('button', { name: 'With count-in, beat, drone' })).toBeVisible();
   await player.getByRole('radio', { name: 'Play part A' }).click();
   await player.getByRole('button', { name: 'Play' }).click();
-  await expect(page.locator('.column.sounding')).toHaveCount(1, { timeout: 20_000 });
+  await expect(marked(page, 'sounds now')).toHaveCount(1, { timeout: 20_000 });
   await player.getByRole('button', { name: 'Stop' }).click();
 
   // Several notes are chosen with Shift; then they are what is played.
@@ -194,7 +196,7 @@ test('looks the tune over, and the library finds it by how it is made', async ({
   await expect(panel).toContainText('AABA');
   await expect(panel).toContainText('F4: low 2 on the D string');
   await panel.getByRole('button', { name: /^E♭ in bars/ }).click();
-  await expect(page.locator('[data-note-id][aria-pressed="true"]')).toHaveAccessibleName(/^E♭5/);
+  await expect(selectedNote(page)).toHaveAccessibleName(/^E♭5/);
   await findTune(page, 'Who Left the Gate Open?');
   await page.getByRole('textbox', { name: 'Find by title' }).fill('');
   await page.getByRole('button', { name: 'Build' }).click();

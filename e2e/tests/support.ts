@@ -2,6 +2,8 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { expect, type Locator, type Page } from '@playwright/test';
+import type { TuneList, TuneRecord } from '@nokta/api';
+import { readAbc } from '@nokta/core/formats';
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
@@ -37,10 +39,11 @@ export async function findTune(page: Page, title: string): Promise<void> {
   await expect(page.getByRole('link', { name: title, exact: true })).toBeVisible();
 }
 
-/** Opens a tune of the library and waits until its strips are engraved. */
+/** Opens a tune of the demo at its desk, and waits until its strips are engraved. */
 export async function openTune(page: Page, title: string): Promise<void> {
-  await findTune(page, title);
-  await page.getByRole('link', { name: title, exact: true }).click();
+  const answer = await page.request.get('/api/tunes', { params: { words: title } });
+  const { tunes } = (await answer.json()) as TuneList;
+  await page.goto(`/tune/${tunes.find((tune) => tune.title === title)!.id}`);
   await expectEngraved(page);
 }
 
@@ -71,15 +74,36 @@ export const notesOf = (page: Page, phrase: string): Locator =>
 
 let made = 0;
 
+const titleFor = () => `Trial ${process.pid} ${Date.now()} ${(made += 1)}`;
+const HEADER = 'M:4/4\nL:1/8\nQ:1/4=120\nK:G';
+
+/** A tune of the test's own, put into the library behind the scenes, and its desk opened. */
+export async function seedTune(page: Page, music: string, header = HEADER): Promise<string> {
+  const title = titleFor();
+  const read = readAbc(`X:1\nT:${title}\n${header}\n${music}\n`);
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  const answer = await page.request.post('/api/tunes', { data: { tune: read.value.tune } });
+  await page.goto(`/tune/${((await answer.json()) as TuneRecord).id}`);
+  await expectEngraved(page);
+  return title;
+}
+
 /** Brings a tune in by pasting and lands on its desk. */
-export async function pasteTune(page: Page, music: string, header = 'M:4/4\nL:1/8\nQ:1/4=120\nK:G'): Promise<string> {
-  made += 1;
-  const title = `Trial ${Date.now()} ${made}`;
+export async function pasteTune(page: Page, music: string): Promise<string> {
+  const title = titleFor();
   await page.goto('/');
   await page.getByRole('button', { name: 'Bring a tune in' }).first().click();
-  await page.getByRole('textbox', { name: 'Paste ABC here' }).fill(`X:1\nT:${title}\n${header}\n${music}\n`);
+  await page.getByRole('textbox', { name: 'Paste ABC here' }).fill(`X:1\nT:${title}\n${HEADER}\n${music}\n`);
   await expect(page.getByRole('heading', { name: title })).toBeVisible();
   await page.getByRole('button', { name: 'Keep this tune' }).click();
   await expectEngraved(page);
   return title;
 }
+
+/** Columns of notes that are marked, by what the mark says. */
+export const marked = (within: Page | Locator, says: 'sounds now' | 'pointed at' | 'other finger below'): Locator =>
+  within.getByRole('img', { name: says, exact: true });
+
+/** The note that is selected. */
+export const selectedNote = (page: Page): Locator =>
+  page.getByRole('main', { name: 'Phrases' }).getByRole('button', { pressed: true });

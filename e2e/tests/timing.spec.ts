@@ -1,6 +1,6 @@
 /** How quick it is. These run by themselves, when nothing else is running. */
 import { expect, test } from '@playwright/test';
-import { notesOf, openTune, pasteTune } from './support.ts';
+import { marked, notesOf, openTune, seedTune } from './support.ts';
 
 /** Somebody else's work on the same machine only ever makes things slower, so a slow round is tried again. */
 const ROUNDS = 8;
@@ -39,7 +39,7 @@ test('answers a key within a tenth of a second', async ({ page }) => {
 });
 
 test('answers a typed note within a tenth of a second, in a long tune too', async ({ page }) => {
-  await pasteTune(page, `${'G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG FDEF |\n'.repeat(8)}`);
+  await seedTune(page, `${'G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG FDEF |\n'.repeat(8)}`);
   await page.keyboard.press('e');
   await expect(page.getByLabel('Writing')).toBeVisible();
   await page.keyboard.press('End');
@@ -70,7 +70,7 @@ test('sounds at once when Play is pressed', async ({ page }) => {
     await page.evaluate(() => performance.clearMeasures());
     for (let press = 0; press < 5; press += 1) {
       await player.getByRole('button', { name: 'Play' }).click();
-      await expect(page.locator('.column.sounding')).toHaveCount(1);
+      await expect(marked(page, 'sounds now')).toHaveCount(1);
       await player.getByRole('button', { name: 'Stop' }).click();
     }
     return page.evaluate(() => performance.getEntriesByName('nokta-play').map(({ duration }) => duration));

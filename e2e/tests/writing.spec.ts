@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectEngraved, goToPass, notesOf, openTune, pasteTune, saved } from './support.ts';
+import { expectAccessible, expectEngraved, goToPass, notesOf, openTune, saved, seedTune } from './support.ts';
 
 /** The tune as ABC, as the server has it. */
 async function abcOf(page: Page): Promise<string> {
@@ -36,7 +36,7 @@ test('types a tune in from nothing: pickup, bar lines, triplet, tie, repeat', as
 });
 
 test('mends a broken bar from the keyboard', async ({ page }) => {
-  await pasteTune(page, 'G2BG dGBG | ABcA BG2 | c2ec B2dB | G8 |');
+  await seedTune(page, 'G2BG dGBG | ABcA BG2 | c2ec B2dB | G8 |');
   await expect(panel(page)).toContainText('Bar 2 is an eighth too short for 4/4.');
   await page.keyboard.press('e');
   await page.keyboard.press('m');
@@ -52,7 +52,7 @@ test('mends a broken bar from the keyboard', async ({ page }) => {
 });
 
 test('undoes and does again across a reload, through tune and decisions alike', async ({ page }) => {
-  await pasteTune(page, 'G4 A4 | B8 |');
+  await seedTune(page, 'G4 A4 | B8 |');
   await page.keyboard.press('e');
   await page.keyboard.press('Home');
   await page.keyboard.press('d');
@@ -71,7 +71,7 @@ test('undoes and does again across a reload, through tune and decisions alike', 
 
 test('copies and pastes bars, writes words and chords', async ({ page }) => {
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
-  await pasteTune(page, 'G4 A4 | B4 c4 |');
+  await seedTune(page, 'G4 A4 | B4 c4 |');
   await page.keyboard.press('e');
   await page.keyboard.press('Home');
   await page.keyboard.press('w');
@@ -92,7 +92,7 @@ test('copies and pastes bars, writes words and chords', async ({ page }) => {
 });
 
 test('takes words that are typed at once, while the picture is still being made', async ({ page }) => {
-  await pasteTune(page, 'G4 A4 | B4 c4 |');
+  await seedTune(page, 'G4 A4 | B4 c4 |');
   await page.evaluate(() => {
     const post = Worker.prototype.postMessage;
     Worker.prototype.postMessage = function (message: unknown, options: never) {
@@ -110,7 +110,7 @@ test('takes words that are typed at once, while the picture is still being made'
 });
 
 test('edits the same tune as ABC, both ways, and marks errors in place', async ({ page }) => {
-  await pasteTune(page, 'G4 A4 | B8 |');
+  await seedTune(page, 'G4 A4 | B8 |');
   await page.getByRole('tab', { name: 'ABC' }).click();
   const text = page.getByRole('textbox', { name: 'ABC text of the tune' });
   await expect(text).toContainText('G4 A4 | B8');
@@ -128,7 +128,7 @@ test('edits the same tune as ABC, both ways, and marks errors in place', async (
 });
 
 test('keeps a named version, says what is different, and goes back to it', async ({ page }) => {
-  await pasteTune(page, 'G4 A4 | B8 | c8 |');
+  await seedTune(page, 'G4 A4 | B8 | c8 |');
   await page.getByRole('tab', { name: 'Versions' }).click();
   await page.getByRole('textbox', { name: 'Name for how it is now' }).fill('Plain');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
@@ -146,7 +146,7 @@ test('keeps a named version, says what is different, and goes back to it', async
 });
 
 test('sets metre, key and pickup for the bars, and keeps the fingers decided for notes that stay', async ({ page }) => {
-  await pasteTune(page, 'D2 G4 A2 | B2 c4 d2 | e8 |');
+  await seedTune(page, 'D2 G4 A2 | B2 c4 d2 | e8 |');
   await goToPass(page, 'Hand');
   await notesOf(page, 'A1').nth(2).focus();
   await page.keyboard.press('4');

@@ -33,7 +33,10 @@ export function arrange(source: Tune, decisions: Decisions = FIRST_DECISIONS): A
   return { ...new Derivation<Decisions, Facts>(STAGES).derive(decisions, { source }).facts, decisions };
 }
 
-/** The tune with its chosen fingers, strings and bows written in, for files and for the engraver. */
+/**
+ * The tune with its chosen fingers, strings and bows written in, for files and for the engraver.
+ * @example markedTune(facts).bars[0].events[0].bow // 'down'
+ */
 export function markedTune({ tune, fingering, bowing }: Pick<Arrangement, 'tune' | 'fingering' | 'bowing'>): Tune {
   const fingered = new Map(fingering.notes.map((note) => [note.id, note]));
   const strings = fingering.instrument.strings.length;
@@ -62,6 +65,7 @@ const withHarmonic = (decorations: Note['decorations'] = []): Note['decorations'
 /**
  * The arrangement as MusicXML for its instrument: fingers, strings, bows, positions where the hand moves,
  * the strings where they are retuned, and on wish a staff of finger tablature.
+ * @example arrangementXml(arrangement).includes('<part-name>Violin</part-name>') // true
  */
 export function arrangementXml(arrangement: Arrangement, { tab = false }: { readonly tab?: boolean } = {}): string {
   const { tuning, instrument } = arrangement;
@@ -88,12 +92,18 @@ function positionTexts({ fingering }: Pick<Arrangement, 'fingering'>): ReadonlyM
   return texts;
 }
 
-/** How music for this instrument is written. */
+/**
+ * How music for this instrument is written.
+ * @example instrumentXml(INSTRUMENT.bass).writtenOctave // 1
+ */
 export function instrumentXml({ name, clef, writtenOctave }: Instrument): MusicXmlOptions {
   return { partName: name, clef, writtenOctave };
 }
 
-/** A phrase as a small tune of its own: all that is needed to engrave it. */
+/**
+ * A phrase as a small tune of its own: all that is needed to engrave it.
+ * @example phraseLine(reel, phrase).bars.length // 2
+ */
 export function phraseLine(tune: Tune, { from, to }: Pick<Phrase, 'from' | 'to'>): Tune {
   return { ...sliceTune(tune, from, to), tempo: null, parting: null, notes: [] };
 }
@@ -101,6 +111,7 @@ export function phraseLine(tune: Tune, { from, to }: Pick<Phrase, 'from' | 'to'>
 /**
  * The MusicXML of one line, as a strip shows it: bows and fingers stand in their own lanes.
  * @param continued the metre is not printed again
+ * @example lineXml(phraseLine(reel, phrase), INSTRUMENT.violin, false).startsWith('<?xml') // true
  */
 export function lineXml(line: Tune, instrument: Instrument, continued: boolean): string {
   return writeMusicXml(line, { ...instrumentXml(instrument), partName: '', continued });
@@ -109,6 +120,7 @@ export function lineXml(line: Tune, instrument: Instrument, continued: boolean):
 /**
  * The transposition by whole octaves from `transpose` that leaves the fewest notes out of reach, then the
  * fewest beyond first position; of equals the nearest.
+ * @example bestOctave(reel, FIRST_DECISIONS) // 0
  */
 export function bestOctave(source: Tune, { key, hand: decidedHand }: Pick<Decisions, 'key' | 'hand'>): Semitones {
   const instrument = INSTRUMENT[key.instrument];
@@ -130,7 +142,10 @@ export function bestOctave(source: Tune, { key, hand: decidedHand }: Pick<Decisi
   return octaves.reduce((best, shift) => (outside(shift) < outside(best) ? shift : best));
 }
 
-/** Where a written note, grace note or rest stands, as people count; beats may be fractions. */
+/**
+ * Where a written note, grace note or rest stands, as people count; beats may be fractions.
+ * @example placesOf(reel).get('n3') // { bar: 1, beat: 2.5 }
+ */
 export function placesOf(tune: Tune): ReadonlyMap<string, BarBeat> {
   const numbers = barNumbers(tune.bars);
   return new Map(

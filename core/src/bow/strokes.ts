@@ -115,7 +115,7 @@ function longestSlurs(tune: Tune): ReadonlyMap<string, string> {
 
 /**
  * Written notes that are on the stroke of the note before them, the first time round: the left hand reads them.
- * @example slurredInto(bowTune(tune, form)).has('n2') // true
+ * @example [...slurredInto({ strokes: [{ notes: ['n1', 'n2'], direction: 'down', retake: false, time: 1 }] })] // ['n2']
  */
 export function slurredInto({ strokes }: Pick<Bowing, 'strokes'>): ReadonlySet<string> {
   return new Set(strokes.filter(({ time }) => time === 1).flatMap(({ notes }) => notes.slice(1)));

@@ -15,7 +15,10 @@ export interface Travel {
   readonly natural: Millimetres;
 }
 
-/** One for each stroke, in their order. */
+/**
+ * One for each stroke, in their order.
+ * @example travelOf(bowTune(reel, form), reel, 120)[0].natural // 160
+ */
 export function travelOf({ strokes }: Pick<Bowing, 'strokes'>, tune: Tune, tempo: Bpm): readonly Travel[] {
   const lasting = new Map(soundingNotes(tune).map(({ note, duration }) => [note.id, duration]));
   return strokes.map(({ notes }) => {

@@ -21,7 +21,10 @@ function flat(tune: Tune): readonly Flat[] {
   );
 }
 
-/** @returns `after` with ids of `before` wherever a note stayed, or was changed where it stood */
+/**
+ * @returns `after` with ids of `before` wherever a note stayed, or was changed where it stood
+ * @example adoptIds(reel, tuneOf('G2BG dGBG |')).bars[0].events[0].id // 'n1'
+ */
 export function adoptIds(before: Tune, after: Tune): Tune {
   const old = flat(before);
   const now = flat(after);

@@ -37,17 +37,22 @@ function tidy(bar: Bar): Bar {
   ) as unknown as Bar;
 }
 
+/** @example toggleRepeatStart(reel, 0).bars[0].repeatStart === undefined // true */
 export function toggleRepeatStart(tune: Tune, index: number): Tune {
   return change(tune, index, (bar) => tidy({ ...bar, repeatStart: bar.repeatStart ? undefined : true } as Bar));
 }
 
+/** @example toggleRepeatEnd(reel, 3).bars[3].repeatEnd === undefined // true */
 export function toggleRepeatEnd(tune: Tune, index: number): Tune {
   return change(tune, index, (bar) =>
     tidy({ ...bar, repeatEnd: bar.repeatEnd ? undefined : 2, barline: 'single' } as Bar),
   );
 }
 
-/** An ending bracket over a run of bars, or none there any more. */
+/**
+ * An ending bracket over a run of bars, or none there any more.
+ * @example toggleEnding(reel, { from: 3, to: 3 }, 1).bars[3].endings // [1]
+ */
 export function toggleEnding(tune: Tune, { from, to }: BarRange, number: number): Tune {
   const has = tune.bars[from]?.endings?.includes(number) ?? false;
   const bars = tune.bars.map((bar, index) => {
@@ -59,14 +64,17 @@ export function toggleEnding(tune: Tune, { from, to }: BarRange, number: number)
   return settle(tune, bars);
 }
 
+/** @example setBarline(reel, 0, 'double').bars[0].barline // 'double' */
 export function setBarline(tune: Tune, index: number, barline: Barline): Tune {
   return change(tune, index, (bar) => ({ ...bar, barline }));
 }
 
+/** @example setLabel(reel, 0, 'A').bars[0].label // 'A' */
 export function setLabel(tune: Tune, index: number, label: string): Tune {
   return change(tune, index, (bar) => tidy({ ...bar, label: label.trim() || undefined } as Bar));
 }
 
+/** @example setBarTempo(reel, 1, { beat: 3360, bpm: 90 }).bars[1].tempo.bpm // 90 */
 export function setBarTempo(tune: Tune, index: number, tempo: Tempo | null): Tune {
   if (index === 0) return { ...tune, tempo };
   return change(tune, index, (bar) => tidy({ ...bar, tempo: tempo ?? undefined } as Bar));
@@ -85,6 +93,7 @@ const metreText = ({ metre }: Bar) => `${metre.beats}/${metre.unit}`;
 /**
  * A new key from a bar on, as far as the old one went. The notes stay where they sound, with accidentals,
  * or move along: `move` says which.
+ * @example abc(setKey(tuneOf('F4 G4 |', { key: 'C' }), 0, keyOf({ letter: 'G', alter: 0 }, 'major'), 'stay')) // '=F4 G4 |'
  */
 export function setKey(tune: Tune, from: number, key: Key, move: 'stay' | 'with-signature'): Tune {
   const to = sameUntil(tune.bars, from, (a, b) => keyText(a) === keyText(b));
@@ -110,7 +119,10 @@ function inSignature(pitch: Note['heads'][number]['pitch'], before: Key, after: 
   return plain ? { ...pitch, alter: after.signature[pitch.letter] ?? 0 } : pitch;
 }
 
-/** Transposes a run of bars, or the notes chosen in it, with keys where whole bars move. */
+/**
+ * Transposes a run of bars, or the notes chosen in it, with keys where whole bars move.
+ * @example abc(transposeNotes(tuneOf('A2 B2'), new Set(['n1']), 12)) // 'a2 B2 |'
+ */
 export function transposeNotes(tune: Tune, ids: ReadonlySet<string>, semitones: number): Tune {
   const bars = tune.bars.map((bar) => {
     if (!bar.events.some(({ id }) => ids.has(id))) return bar;
@@ -129,7 +141,10 @@ export function transposeNotes(tune: Tune, ids: ReadonlySet<string>, semitones: 
   return settle(tune, bars);
 }
 
-/** A new metre from a bar on; with `rebar` the bar lines are drawn anew, else the notes keep their bars. */
+/**
+ * A new metre from a bar on; with `rebar` the bar lines are drawn anew, else the notes keep their bars.
+ * @example setMetre(tuneOf('A4 B4 |'), 0, { beats: 2, unit: 4 }, true).bars.length // 2
+ */
 export function setMetre(tune: Tune, from: number, metre: Metre, rebar: boolean): Tune {
   const to = sameUntil(tune.bars, from, (a, b) => metreText(a) === metreText(b));
   const named = tune.bars.map((bar, index) => (index >= from && index <= to ? { ...bar, metre } : bar));
@@ -142,6 +157,7 @@ export function setMetre(tune: Tune, from: number, metre: Metre, rebar: boolean)
  * falls before and after each of them.
  *
  * @param pickup length of the first bar; full if left out
+ * @example rebarred(tuneOf('A2 B2 c4 d4 e4 |'), { from: 0, to: 0 }).bars.length // 2
  */
 export function rebarred(tune: Tune, { from, to }: BarRange, pickup?: Ticks): Tune {
   const id = freshIds(tune);
@@ -229,12 +245,16 @@ function bareCopy(event: TuneEvent, id: string): TuneEvent {
   return { kind: 'note', id, at, duration, value, heads };
 }
 
-/** Makes the first bar a pickup of this length, or a full bar, and moves all bar lines after it. */
+/**
+ * Makes the first bar a pickup of this length, or a full bar, and moves all bar lines after it.
+ * @example setPickup(tuneOf('A2 B2 c2 d2 e2 |'), 3360).bars[0].length // 3360
+ */
 export function setPickup(tune: Tune, length: Ticks): Tune {
   const to = sameUntil(tune.bars, 0, (a, b) => metreText(a) === metreText(b));
   return rebarred(tune, { from: 0, to }, length > 0 ? length : undefined);
 }
 
+/** @example deleteBars(reel, { from: 1, to: 2 }).bars.length // 2 */
 export function deleteBars(tune: Tune, { from, to }: BarRange): Tune {
   if (to - from + 1 >= tune.bars.length) return tune;
   return settle(tune, tune.bars.toSpliced(from, to - from + 1));
@@ -246,13 +266,17 @@ export interface Clip {
   readonly slurs: Tune['slurs'];
 }
 
+/** @example copyBars(reel, { from: 0, to: 1 }).bars.length // 2 */
 export function copyBars(tune: Tune, { from, to }: BarRange): Clip {
   const bars = tune.bars.slice(from, to + 1);
   const ids = new Set(bars.flatMap(({ events }) => events.map(({ id }) => id)));
   return { bars, slurs: tune.slurs.filter((slur) => ids.has(slur.from) && ids.has(slur.to)) };
 }
 
-/** Puts copied bars after a bar, with ids of their own. @returns the tune and the id of the first pasted event */
+/**
+ * Puts copied bars after a bar, with ids of their own. @returns the tune and the id of the first pasted event
+ * @example pasteBars(reel, 3, copyBars(reel, { from: 0, to: 1 })).tune.bars.length // 6
+ */
 export function pasteBars(tune: Tune, after: number, clip: Clip): { readonly tune: Tune; readonly id: string | null } {
   const id = freshIds(tune);
   const barId = freshBarIds(tune);

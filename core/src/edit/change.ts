@@ -31,7 +31,10 @@ function run<T>(before: readonly T[], after: readonly T[]) {
   return removed.length === 0 && added.length === 0 ? undefined : { at, before: removed, after: added };
 }
 
-/** @returns null where nothing changed */
+/**
+ * @returns null where nothing changed
+ * @example changeBetween(reel, { ...reel, style: 'reel' }).fields.after // { style: 'reel' }
+ */
 export function changeBetween(before: Tune, after: Tune): TuneChange | null {
   const names = ['title', 'alsoKnownAs', 'composer', 'origin', 'style', 'notes', 'tempo', 'parting'] as const;
   // What is not there is told by null: a store of JSON would forget that it was left out.
@@ -48,7 +51,10 @@ export function changeBetween(before: Tune, after: Tune): TuneChange | null {
   };
 }
 
-/** @throws if the change was made for another tune: it would leave bars that nobody wrote */
+/**
+ * @throws if the change was made for another tune: it would leave bars that nobody wrote
+ * @example applyChange(reel, changeBetween(reel, { ...reel, title: 'Other' })).title // 'Other'
+ */
 export function applyChange(tune: Tune, { fields, bars, slurs }: TuneChange): Tune {
   return {
     ...tune,
@@ -79,6 +85,7 @@ function orderless(value: unknown): unknown {
   );
 }
 
+/** @example applyChange({ ...reel, title: 'Other' }, invertChange(changeBetween(reel, { ...reel, title: 'Other' }))).title // 'Test' */
 export function invertChange({ fields, bars, slurs }: TuneChange): TuneChange {
   const turned = <T>(part: { at: number; before: T; after: T }) => ({
     at: part.at,

@@ -52,7 +52,10 @@ function eventOf(id: string, { pitch, value, triplet }: Typed, duration: Ticks, 
     : ({ kind: 'rest', ...base } satisfies Rest);
 }
 
-/** A tune that holds nothing yet but a bar of rest. */
+/**
+ * A tune that holds nothing yet but a bar of rest.
+ * @example isBlank(reel) // false
+ */
 export function isBlank(tune: Tune): boolean {
   return tune.bars.length === 1 && tune.bars[0]!.events.every(({ kind }) => kind === 'rest');
 }
@@ -63,6 +66,7 @@ export function isBlank(tune: Tune): boolean {
  *
  * @param after event that it follows; null for the start
  * @param newBar a bar line was asked for: the last bar takes no more
+ * @example abc(insertNote(tuneOf('A2 B2'), 'n1', { pitch: pitch('C5'), value: { type: 'quarter', dots: 0 } }).tune) // 'A2 c2 B2 |'
  */
 export function insertNote(tune: Tune, after: string | null, typed: Typed, newBar = false): Inserted {
   const id = freshIds(tune);
@@ -140,14 +144,20 @@ function pieces(
   );
 }
 
-/** Takes events out; their bars get shorter, and bars with nothing left go. One bar of rest always stays. */
+/**
+ * Takes events out; their bars get shorter, and bars with nothing left go. One bar of rest always stays.
+ * @example abc(deleteEvents(tuneOf('A2 B2 c4'), new Set(['n2']))) // 'A2 c4 |'
+ */
 export function deleteEvents(tune: Tune, ids: ReadonlySet<string>): Tune {
   const left = mapEvents(tune, (event) => (ids.has(event.id) ? [] : event));
   if (left.bars.length > 0) return withoutLostTies(left);
   return { ...blankBars(tune, tune.bars[0]!), slurs: [] };
 }
 
-/** One bar of rest in the metre and key of another bar. */
+/**
+ * One bar of rest in the metre and key of another bar.
+ * @example blankBars(reel, reel.bars[0]).bars.length // 1
+ */
 export function blankBars(tune: Tune, like: Pick<Bar, 'metre' | 'key'>): Tune {
   const rests = writeDuration(0, barLength(like.metre), like.metre).map(({ value, duration }, index): Rest => ({
     kind: 'rest',
@@ -177,7 +187,10 @@ function withoutLostTies(tune: Tune): Tune {
 
 const untied = ({ tied: _, ...head }: Head): Head => head;
 
-/** Gives notes another written value; a triplet stays a triplet. */
+/**
+ * Gives notes another written value; a triplet stays a triplet.
+ * @example abc(setValue(tuneOf('A2 B2'), new Set(['n2']), { type: 'half', dots: 0 })) // 'A2 B4 |'
+ */
 export function setValue(tune: Tune, ids: ReadonlySet<string>, value: NoteValue): Tune {
   return mapEvents(tune, (event) => {
     if (!ids.has(event.id)) return event;
@@ -186,7 +199,10 @@ export function setValue(tune: Tune, ids: ReadonlySet<string>, value: NoteValue)
   });
 }
 
-/** One dot more, after two none. */
+/**
+ * One dot more, after two none.
+ * @example abc(cycleDots(tuneOf('A2 B2'), new Set(['n1']))) // 'A3 B2 |'
+ */
 export function cycleDots(tune: Tune, ids: ReadonlySet<string>): Tune {
   return mapEvents(tune, (event) => {
     if (!ids.has(event.id) || event.tuplet) return event;
@@ -198,7 +214,10 @@ export function cycleDots(tune: Tune, ids: ReadonlySet<string>): Tune {
   });
 }
 
-/** Makes notes triplets, or plain again if all of them are. */
+/**
+ * Makes notes triplets, or plain again if all of them are.
+ * @example abc(toggleTriplet(tuneOf('A2 B2 c2'), new Set(['n1', 'n2', 'n3']))) // '(3:2:3A2B2c2 |'
+ */
 export function toggleTriplet(tune: Tune, ids: ReadonlySet<string>): Tune {
   const chosen = tune.bars.flatMap(({ events }) => events).filter(({ id }) => ids.has(id));
   const make = !chosen.every(({ tuplet }) => tuplet);
@@ -212,7 +231,10 @@ export function toggleTriplet(tune: Tune, ids: ReadonlySet<string>): Tune {
   });
 }
 
-/** Turns notes into rests and rests of the selection, given a pitch, into notes. */
+/**
+ * Turns notes into rests and rests of the selection, given a pitch, into notes.
+ * @example abc(makeRest(tuneOf('A2 B2'), new Set(['n1']))) // 'z2 B2 |'
+ */
 export function makeRest(tune: Tune, ids: ReadonlySet<string>): Tune {
   const changed = mapEvents(tune, (event) => {
     if (!ids.has(event.id) || event.kind === 'rest') return event;
@@ -234,7 +256,10 @@ export function makeRest(tune: Tune, ids: ReadonlySet<string>): Tune {
   });
 }
 
-/** Gives an event one pitch; fingers that the source brought for another pitch go. */
+/**
+ * Gives an event one pitch; fingers that the source brought for another pitch go.
+ * @example abc(setPitch(tuneOf('A2 B2'), 'n1', pitch('C5'))) // 'c2 B2 |'
+ */
 export function setPitch(tune: Tune, id: string, pitch: Pitch): Tune {
   return withoutLostTies(
     mapEvents(tune, (event) => {
@@ -246,7 +271,10 @@ export function setPitch(tune: Tune, id: string, pitch: Pitch): Tune {
   );
 }
 
-/** Adds a note to a chord, or takes it out if it is there. */
+/**
+ * Adds a note to a chord, or takes it out if it is there.
+ * @example abc(toggleHead(tuneOf('A2 B2'), 'n1', pitch('E4'))) // '[EA]2 B2 |'
+ */
 export function toggleHead(tune: Tune, id: string, pitch: Pitch): Tune {
   return mapEvents(tune, (event) => {
     if (event.id !== id || event.kind === 'rest') return event;
@@ -258,7 +286,10 @@ export function toggleHead(tune: Tune, id: string, pitch: Pitch): Tune {
 
 export type PitchMove = 'step' | 'semitone' | 'octave';
 
-/** Moves notes up or down: along the scale, by semitones, or by octaves. Notes at the edge stay. */
+/**
+ * Moves notes up or down: along the scale, by semitones, or by octaves. Notes at the edge stay.
+ * @example abc(movePitch(tuneOf('A2 B2'), new Set(['n1']), 'octave', 1)) // 'a2 B2 |'
+ */
 export function movePitch(tune: Tune, ids: ReadonlySet<string>, move: PitchMove, by: 1 | -1): Tune {
   return withoutLostTies(
     mapEvents(tune, (event, { key }) => {
@@ -285,7 +316,10 @@ function movedPitch(pitch: Pitch, move: PitchMove, by: 1 | -1, key: Key): Pitch 
   return spell(step(pitch) + by, midi(pitch) + by) ?? transposePitch(pitch, by, by);
 }
 
-/** The pitch of a typed letter: in the key, in the octave nearest to the note before. */
+/**
+ * The pitch of a typed letter: in the key, in the octave nearest to the note before.
+ * @example pitchName(pitchNear('C', pitch('B4'), reel.bars[0].key)) // 'C5'
+ */
 export function pitchNear(letter: Letter, near: Pitch | null, key: Key): Pitch {
   const alter = signatureAlter(key, letter);
   if (!near) return { letter, alter, octave: letter === 'A' || letter === 'B' || letter === 'G' ? 4 : 5 };
@@ -293,7 +327,10 @@ export function pitchNear(letter: Letter, near: Pitch | null, key: Key): Pitch {
   return { letter, alter, octave: near.octave + (distance > 3 ? -1 : distance < -3 ? 1 : 0) };
 }
 
-/** Ties a note to the next one of the same pitch, or takes the tie off; a next note of another pitch is left alone. */
+/**
+ * Ties a note to the next one of the same pitch, or takes the tie off; a next note of another pitch is left alone.
+ * @example abc(toggleTie(tuneOf('A2 A2'), 'n1')) // 'A2- A2 |'
+ */
 export function toggleTie(tune: Tune, id: string): Tune {
   const events = tune.bars.flatMap((bar) => bar.events);
   const index = events.findIndex((event) => event.id === id);
@@ -307,7 +344,10 @@ export function toggleTie(tune: Tune, id: string): Tune {
   return mapEvents(tune, (event) => (event.id === id ? { ...from, heads } : event));
 }
 
-/** One slur over a run of notes; takes away what slurs begin or end inside. With one note, the next is taken in. */
+/**
+ * One slur over a run of notes; takes away what slurs begin or end inside. With one note, the next is taken in.
+ * @example abc(toggleSlur(tuneOf('A2 B2 c4'), ['n1', 'n2'])) // '(A2 B2) c4 |'
+ */
 export function toggleSlur(tune: Tune, ids: readonly string[]): Tune {
   const notes = tune.bars.flatMap(({ events }) => events).filter(isNote);
   const places = ids.map((id) => notes.findIndex((note) => note.id === id)).filter((place) => place >= 0);
@@ -323,7 +363,10 @@ export function toggleSlur(tune: Tune, ids: readonly string[]): Tune {
   };
 }
 
-/** Words under a note; an empty text takes them away. */
+/**
+ * Words under a note; an empty text takes them away.
+ * @example setSyllable(reel, 'n1', 0, { text: 'sea' }).bars[0].events[0].words[0].text // 'sea'
+ */
 export function setSyllable(tune: Tune, id: string, verse: number, syllable: Syllable | null): Tune {
   return mapEvents(tune, (event) => {
     if (event.id !== id || event.kind === 'rest') return event;
@@ -336,7 +379,10 @@ export function setSyllable(tune: Tune, id: string, verse: number, syllable: Syl
   });
 }
 
-/** A chord symbol over a note or rest; an empty text takes it away. */
+/**
+ * A chord symbol over a note or rest; an empty text takes it away.
+ * @example setChord(reel, 'n1', 'G').bars[0].events[0].chordSymbol // 'G'
+ */
 export function setChord(tune: Tune, id: string, symbol: string): Tune {
   return mapEvents(tune, (event) => {
     if (event.id !== id) return event;

@@ -35,7 +35,10 @@ export interface Trouble {
   readonly repairs: readonly Repair[];
 }
 
-/** All troubles in the order of the tune. */
+/**
+ * All troubles in the order of the tune.
+ * @example findTroubles(tuneOf('A2 B2')).length // 1
+ */
 export function findTroubles(tune: Tune): readonly Trouble[] {
   const numbers = barNumbers(tune.bars);
   const found = [

@@ -35,6 +35,7 @@ const schema = z.object({
   hands: z.array(namedHandSchema).max(10_000).default([]),
 });
 
+/** @example JSON.parse(backupList({ madeAt: '2026-03-01T10:00:00Z', tunes: [], hands: [] })).madeAt // '2026-03-01T10:00:00Z' */
 export function backupList({ tunes, hands, madeAt }: BackupList): string {
   return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, hands }, null, 1)}\n`;
 }
@@ -44,7 +45,10 @@ export interface Backup extends BackupList {
   text(file: string): ReadResult<string>;
 }
 
-/** @returns null where the archive is no backup; its problems where it is a damaged one */
+/**
+ * @returns null where the archive is no backup; its problems where it is a damaged one
+ * @example openBackup(new Uint8Array([1, 2, 3])) // null
+ */
 export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
   const opened = openZip(bytes);
   if (!opened.ok || !opened.value.names.includes(BACKUP_LIST)) return null;

@@ -47,12 +47,16 @@ const fileSchema = z.object({
   ...companions,
 });
 
-/** @returns JSON text, the same for the same contents */
+/**
+ * @returns JSON text, the same for the same contents
+ * @example JSON.parse(writeNokta({ tune: reel, arrangements: [], tags: [], versions: [] })).format // 'nokta-tune'
+ */
 export function writeNokta({ tune, arrangements, tags, versions }: NoktaContents): string {
   const file = { format: NOKTA_FORMAT, version: NOKTA_VERSION, tune, arrangements, tags, versions };
   return `${JSON.stringify(file, null, 1)}\n`;
 }
 
+/** @example readNokta('{}').problems[0].line // 1 */
 export function readNokta(source: string): ReadResult<NoktaContents> {
   if (source.length > MAX_CHARACTERS) return fail('The file is larger than any tune.', 'Check where it comes from.');
   let json: unknown;

@@ -55,7 +55,10 @@ const fail = (message: string, remedy: string): ReadResult<never> => ({
   problems: [{ severity: 'error', message, remedy }],
 });
 
-/** @param name file name, which helps only where the contents leave it open */
+/**
+ * @param name file name, which helps only where the contents leave it open
+ * @example openFile(new TextEncoder().encode('X:1\nT:Tar\nK:G\nG4 |'), 'tar.abc').value.kind // 'abc'
+ */
 export function openFile(bytes: Uint8Array, name: string): ReadResult<OpenedFile> {
   if (bytes.length === 0) return fail('The file is empty.', 'Save or export it again.');
   if (bytes.length > MAX_FILE_BYTES) return fail('The file is larger than 120 megabytes.', 'Split it, or export less.');
@@ -78,7 +81,10 @@ export function openFile(bytes: Uint8Array, name: string): ReadResult<OpenedFile
   }
 }
 
-/** Pasted or typed text: ABC, or whatever else it looks like. */
+/**
+ * Pasted or typed text: ABC, or whatever else it looks like.
+ * @example openText('X:1\nT:Tar\nK:G\nG4 |').value.tunes.length // 1
+ */
 export function openText(text: string): ReadResult<OpenedFile> {
   const beginning = text.trimStart();
   if (beginning.startsWith('<')) return one('musicxml', 'Pasted tune', (choice) => xmlTune(text, choice));
@@ -203,7 +209,10 @@ const INSTRUMENT_NAMES: readonly (readonly [RegExp, InstrumentId])[] = [
   [/violin|fiddle|geige|violon\b|\bvln\b/i, 'violin'],
 ];
 
-/** The instrument that a part's name names, in the languages that scores come in. */
+/**
+ * The instrument that a part's name names, in the languages that scores come in.
+ * @example instrumentNamed('Violoncello') // 'cello'
+ */
 export function instrumentNamed(name: string): InstrumentId | null {
   return INSTRUMENT_NAMES.find(([pattern]) => pattern.test(name))?.[1] ?? null;
 }

@@ -6,7 +6,10 @@ import { writeNokta, type NoktaContents } from './nokta.ts';
 export const ENDINGS = ['abc', 'musicxml', 'mxl', 'mid', 'nokta.json'] as const;
 export type Ending = (typeof ENDINGS)[number];
 
-/** The ending that a file name has, `.xml` and `.midi` included; null for any other. */
+/**
+ * The ending that a file name has, `.xml` and `.midi` included; null for any other.
+ * @example endingOf('reel.nokta.json') // 'nokta.json'
+ */
 export function endingOf(name: string): Ending | null {
   const lower = name.toLowerCase();
   if (lower.endsWith('.xml')) return 'musicxml';
@@ -27,7 +30,10 @@ export const MEDIA_TYPE: Readonly<Record<Ending, string>> = {
   'nokta.json': 'application/json',
 };
 
-/** The tune as it is set in this arrangement. A Nokta file holds the tune as brought in, with all decisions. */
+/**
+ * The tune as it is set in this arrangement. A Nokta file holds the tune as brought in, with all decisions.
+ * @example typeof saveArrangement(arrangement, 'abc', { tune: reel, arrangements: [], tags: [], versions: [] }) // 'string'
+ */
 export function saveArrangement(
   arrangement: Arrangement,
   ending: Ending,

@@ -20,7 +20,10 @@ export interface KeyFinding {
 const sameScale = (a: Key, b: Key) => chroma(a.tonic) === chroma(b.tonic) && family(a.mode) === family(b.mode);
 const family = (mode: Key['mode']) => (mode === 'ionian' ? 'major' : mode === 'aeolian' ? 'minor' : mode);
 
-/** @returns null for a tune without notes */
+/**
+ * @returns null for a tune without notes
+ * @example findKey(readForForm(reel)).disagrees // false
+ */
 export function findKey({ sounds, tune }: Pick<Reading, 'sounds' | 'tune'>): KeyFinding | null {
   if (sounds.length === 0) return null;
   const suggestions = suggestKeys(sounds.map(({ top, duration }) => ({ midi: top, duration })));

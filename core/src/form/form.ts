@@ -31,13 +31,16 @@ import {
   type SharedBar,
 } from './model.ts';
 
-/** @example analyseForm(tune).parts.map((part) => part.label) // ['A', 'B'] */
+/** @example analyseForm(tune).parts.map((part) => part.label) // ['A'] */
 export function analyseForm(tune: Tune): Form {
   const reading = readForForm(tune);
   return describe(reading, layOut(reading));
 }
 
-/** The form of a version whose bars are as long as the tune's: its phrases lie where the tune's do. */
+/**
+ * The form of a version whose bars are as long as the tune's: its phrases lie where the tune's do.
+ * @example formText(formLike(reel, layoutOf(reel))) // 'AA'
+ */
 export function formLike(version: Tune, layout: Layout): Form {
   return describe(readForForm(version), layout);
 }

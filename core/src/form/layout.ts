@@ -28,7 +28,10 @@ interface Edge {
   named: boolean;
 }
 
-/** Where phrases lie in this tune. Versions of it, whose bars have the same lengths, may use the same. */
+/**
+ * Where phrases lie in this tune. Versions of it, whose bars have the same lengths, may use the same.
+ * @example layoutOf(reel).length // 2
+ */
 export function layoutOf(tune: Tune): Layout {
   return layOut(readForForm(tune));
 }

@@ -209,11 +209,17 @@ export interface Form {
   readonly traits: readonly Trait[];
 }
 
-/** Whether a phrase is another one note for note. */
+/**
+ * Whether a phrase is another one note for note.
+ * @example isExactCopy(phrase.relation) // false
+ */
 export const isExactCopy = ({ kind, differs }: Relation): boolean =>
   kind === 'same' && differs.where === null && !differs.pickup;
 
-/** All phrases in written order. */
+/**
+ * All phrases in written order.
+ * @example phrasesOf(form).map(({ label }) => label) // ['A1', 'A2']
+ */
 export function phrasesOf(form: Pick<Form, 'parts'>): readonly Phrase[] {
   return form.parts.flatMap(({ phrases }) => phrases);
 }
@@ -221,7 +227,7 @@ export function phrasesOf(form: Pick<Form, 'parts'>): readonly Phrase[] {
 export const LEAD_IN = 'Lead-in';
 export const TAG = 'Tag';
 
-/** The parts as they are played: "AABB". @example formText(form) // 'AABA' */
+/** The parts as they are played: "AABB". @example formText(form) // 'AA' */
 export function formText({ parts }: Pick<Form, 'parts'>): string {
   return parts
     .filter(({ label }) => label !== LEAD_IN && label !== TAG)

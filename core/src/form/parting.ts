@@ -38,6 +38,7 @@ function stateOf(tune: Tune): State {
 /**
  * Moves the place where a phrase begins to another note, to and fro. The phrases on both sides are held.
  * @param from start of the phrase in written ticks
+ * @example moveBoundary(reel, 0, 'n3') // { ok: false, why: 'tune-begins' }
  */
 export function moveBoundary(tune: Tune, from: Ticks, toNote: string): PartingResult {
   const state = stateOf(tune);
@@ -54,7 +55,10 @@ export function moveBoundary(tune: Tune, from: Ticks, toNote: string): PartingRe
   return done(tune, after.part ? movePart(state, parting, after, to) : parting);
 }
 
-/** Moves the place where a phrase begins by so many notes. */
+/**
+ * Moves the place where a phrase begins by so many notes.
+ * @example nudgeBoundary(reel, 0, 1) // { ok: false, why: 'tune-begins' }
+ */
 export function nudgeBoundary(tune: Tune, from: Ticks, by: 1 | -1): PartingResult {
   const { reading } = stateOf(tune);
   const joined = joinedSounds(reading);
@@ -66,7 +70,10 @@ export function nudgeBoundary(tune: Tune, from: Ticks, by: 1 | -1): PartingResul
   return moveBoundary(tune, from, sound.note.id);
 }
 
-/** A phrase begins at this note. */
+/**
+ * A phrase begins at this note.
+ * @example splitPhrase(reel, 'n1') // { ok: false, why: 'begins-already' }
+ */
 export function splitPhrase(tune: Tune, note: string): PartingResult {
   const state = stateOf(tune);
   const at = startAt(state, note);
@@ -76,7 +83,10 @@ export function splitPhrase(tune: Tune, note: string): PartingResult {
   return done(tune, hold(state, [span(state, phrase.from, at, phrase.name), span(state, at, phrase.to, null)]));
 }
 
-/** Makes one phrase of this one and the one before it. @param from start of the later one */
+/**
+ * Makes one phrase of this one and the one before it. @param from start of the later one
+ * @example joinPhrases(reel, 0) // { ok: false, why: 'no-phrase-before' }
+ */
 export function joinPhrases(tune: Tune, from: Ticks): PartingResult {
   const state = stateOf(tune);
   const index = state.layout.findIndex((phrase) => phrase.from === from);
@@ -87,7 +97,10 @@ export function joinPhrases(tune: Tune, from: Ticks): PartingResult {
   return done(tune, { ...parting, parts: parting.parts.filter(({ at }) => placeOf(state.reading, at) !== from) });
 }
 
-/** The phrase stays as it is, whatever the analysis would do. */
+/**
+ * The phrase stays as it is, whatever the analysis would do.
+ * @example holdPhrase(reel, 0).tune.parting.held.length // 1
+ */
 export function holdPhrase(tune: Tune, from: Ticks): PartingResult {
   const state = stateOf(tune);
   const phrase = state.layout.find((other) => other.from === from);
@@ -95,14 +108,20 @@ export function holdPhrase(tune: Tune, from: Ticks): PartingResult {
   return done(tune, hold(state, [span(state, phrase.from, phrase.to, phrase.name)]));
 }
 
-/** The analysis may part this phrase again as it finds. */
+/**
+ * The analysis may part this phrase again as it finds.
+ * @example freePhrase(reel, 0).ok // true
+ */
 export function freePhrase(tune: Tune, from: Ticks): PartingResult {
   const { reading } = stateOf(tune);
   const parting = tune.parting ?? NO_PARTING;
   return done(tune, { ...parting, held: parting.held.filter((held) => placeOf(reading, held.from) !== from) });
 }
 
-/** Gives a phrase a name of the teacher's own; an empty one takes it away. */
+/**
+ * Gives a phrase a name of the teacher's own; an empty one takes it away.
+ * @example namePhrase(reel, 0, 'The turn').tune.parting.held[0].name // 'The turn'
+ */
 export function namePhrase(tune: Tune, from: Ticks, name: string): PartingResult {
   const state = stateOf(tune);
   const phrase = state.layout.find((other) => other.from === from);
@@ -110,7 +129,10 @@ export function namePhrase(tune: Tune, from: Ticks, name: string): PartingResult
   return done(tune, hold(state, [span(state, phrase.from, phrase.to, name.trim() || null)]));
 }
 
-/** Says whether a part begins with this phrase, and what it is called. */
+/**
+ * Says whether a part begins with this phrase, and what it is called.
+ * @example markPart(reel, 0, false) // { ok: false, why: 'first-part' }
+ */
 export function markPart(tune: Tune, from: Ticks, starts: boolean, label?: string): PartingResult {
   const { reading } = stateOf(tune);
   if (from === 0 && !starts) return refuse('first-part');
@@ -123,13 +145,19 @@ export function markPart(tune: Tune, from: Ticks, starts: boolean, label?: strin
   return done(tune, { ...parting, parts: [...others, { at, starts, ...(starts && own && { label: own }) }] });
 }
 
-/** The order in which phrases will be taught. @param phrases none: the order that is computed */
+/**
+ * The order in which phrases will be taught. @param phrases none: the order that is computed
+ * @example orderPhrases(reel, [phrase]).parting.order.length // 1
+ */
 export function orderPhrases(tune: Tune, phrases: readonly Pick<Phrase, 'notes'>[]): Tune {
   const order = phrases.flatMap(({ notes }) => notes[0] ?? []);
   return { ...tune, parting: simplest({ ...(tune.parting ?? NO_PARTING), order }) };
 }
 
-/** Everything about parts and phrases as the analysis has it. */
+/**
+ * Everything about parts and phrases as the analysis has it.
+ * @example forgetParting(reel).parting // null
+ */
 export function forgetParting(tune: Tune): Tune {
   return { ...tune, parting: null };
 }

@@ -50,6 +50,7 @@ export interface Reading {
   readonly pickup: Ticks;
 }
 
+/** @example readForForm(reel).sounds.length // 22 */
 export function readForForm(tune: Tune): Reading {
   const { bars } = tune;
   const starts = barStarts(bars);

@@ -20,7 +20,10 @@ export function traitsOf(tune: Tune, form: Omit<Form, 'traits'>): readonly Trait
   return found.flatMap(([trait, holds]) => (holds ? [trait] : []));
 }
 
-/** A phrase that begins as the one before it, but comes home. */
+/**
+ * A phrase that begins as the one before it, but comes home.
+ * @example answers(phrase, phrase) // false
+ */
 export function answers(question: Phrase, answer: Phrase): boolean {
   const like = answer.relation.of === question.id;
   const begins = ['same-but-ending', 'same-start', 'same-rhythm', 'transposed'].includes(answer.relation.kind);
@@ -50,12 +53,18 @@ function isThroughComposed({ parts }: Omit<Form, 'traits'>, phrases: readonly Ph
   );
 }
 
-/** "AABB, 32 bars, question and answer". */
+/**
+ * "AABB, 32 bars, question and answer".
+ * @example formSummary(reel, form) // 'AA, 8 bars'
+ */
 export function formSummary(tune: Tune, form: Form): string {
   return [formText(form), `${playedBars(tune)} bars`, ...form.traits].filter(Boolean).join(', ');
 }
 
-/** Bars as they are played, repeats counted, pickups not. */
+/**
+ * Bars as they are played, repeats counted, pickups not.
+ * @example playedBars(reel) // 8
+ */
 export function playedBars({ bars }: Pick<Tune, 'bars'>): number {
   const numbers = barNumbers(bars);
   return playedOrder(bars).filter(({ index }, place, order) => {

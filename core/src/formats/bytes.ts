@@ -5,7 +5,10 @@ export type FileKind = 'abc' | 'musicxml' | 'mxl' | 'midi' | 'nokta' | 'zip';
 const startsWith = (bytes: Uint8Array, text: string, at = 0) =>
   [...text].every((sign, index) => bytes[at + index] === sign.charCodeAt(0));
 
-/** The kind by what is inside; names of files are often wrong. */
+/**
+ * The kind by what is inside; names of files are often wrong.
+ * @example kindOf(new TextEncoder().encode('X:1\nK:G\n'), 'tar.abc') // 'abc'
+ */
 export function kindOf(bytes: Uint8Array, name = ''): FileKind {
   if (startsWith(bytes, 'PK')) return /\.mxl$/i.test(name) ? 'mxl' : 'zip';
   if (startsWith(bytes, 'MThd') || (startsWith(bytes, 'RIFF') && startsWith(bytes, 'RMID', 8))) return 'midi';
@@ -17,6 +20,7 @@ export function kindOf(bytes: Uint8Array, name = ''): FileKind {
 /**
  * UTF-8, UTF-16 with or without a mark, the encoding that an XML declaration names, and else the
  * Western encoding of older systems. Never throws: a wrong letter in a title can be mended, a refusal not.
+ * @example decodeText(new Uint8Array([71, 66])) // 'GB'
  */
 export function decodeText(bytes: Uint8Array): string {
   const encoding = markedEncoding(bytes) ?? unmarkedUtf16(bytes) ?? declaredEncoding(bytes);

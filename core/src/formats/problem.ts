@@ -9,7 +9,10 @@ export interface Problem {
   readonly column?: number;
 }
 
-/** `file:line:column: message remedy`, as compilers print it. */
+/**
+ * `file:line:column: message remedy`, as compilers print it.
+ * @example formatProblem('tar.abc', { severity: 'error', message: 'No title.', remedy: 'Add T:.', line: 2, column: 1 }) // 'tar.abc:2:1: No title. Add T:.'
+ */
 export function formatProblem(file: string, { line, column, message, remedy }: Problem): string {
   const place = line === undefined ? file : `${file}:${line}:${column ?? 1}`;
   return `${place}: ${message}${remedy ? ` ${remedy}` : ''}`;

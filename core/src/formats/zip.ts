@@ -24,6 +24,7 @@ export interface ZipArchive {
 /** Entries unpacked together: looking one up costs a walk through the whole list of contents. */
 const AT_ONCE = 64;
 
+/** @example openZip(new Uint8Array([1, 2, 3])).ok // false */
 export function openZip(bytes: Uint8Array): ReadResult<ZipArchive> {
   const listed = namesIn(bytes);
   if (!listed.ok) return listed;
@@ -86,7 +87,10 @@ const damaged = () =>
 /** Whether an archive is a packed score, and not a book. */
 export const CONTAINER = 'META-INF/container.xml';
 
-/** The score inside an `.mxl`: the container says which file it is. */
+/**
+ * The score inside an `.mxl`: the container says which file it is.
+ * @example scoreIn(openZip(packMxl(writeMusicXml(reel))).value).ok // true
+ */
 export function scoreIn({ names, entry }: ZipArchive): ReadResult<string> {
   const container = names.includes(CONTAINER) ? entry(CONTAINER) : null;
   const named = container?.ok ? rootFile(decodeText(container.value)) : null;
@@ -104,7 +108,10 @@ function rootFile(container: string): string | null {
   return music?.attributes['full-path'] ?? null;
 }
 
-/** MusicXML in its usual archive. @param musicXml a complete document */
+/**
+ * MusicXML in its usual archive. @param musicXml a complete document
+ * @example packMxl(arrangementXml(arrangement))[0] // 80
+ */
 export function packMxl(musicXml: string): Uint8Array {
   const container =
     '<?xml version="1.0" encoding="UTF-8"?>\n<container><rootfiles>' +

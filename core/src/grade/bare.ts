@@ -58,7 +58,7 @@ interface Window {
   readonly barIndex: number;
 }
 
-/** @example bareVersion(reel, analyseForm(reel)).tune // four quarters a bar */
+/** @example bareVersion(reel, form).tune.bars[0].events.length // 4 */
 export function bareVersion(tune: Tune, form: Form): Version {
   const sounds = soundingNotes(tune);
   const starts = barStarts(tune.bars);

@@ -28,14 +28,20 @@ const MOST = 5;
 /** Notes before and after a shift within which it may be made elsewhere. */
 const AROUND = 6;
 
-/** Other ways with a stretch of notes, cheapest first. */
+/**
+ * Other ways with a stretch of notes, cheapest first.
+ * @example waysWith(hand, phrase.notes).length > 0 // true
+ */
 export function waysWith(hand: Hand, noteIds: readonly string[]): readonly Way[] {
   const own = new Set(noteIds);
   const steps = stepsOf(hand, (note) => note.ids.some((id) => own.has(id)));
   return distinctWays(hand, steps, (states) => states.map(({ key }) => key).join('|'));
 }
 
-/** Other places for the shift to a note, and ways without it: the best of each. */
+/**
+ * Other places for the shift to a note, and ways without it: the best of each.
+ * @example waysOfShift(hand, 'n1').length // 5
+ */
 export function waysOfShift(hand: Hand, noteId: string): readonly Way[] {
   const [at] = stepsOf(hand, ({ ids }) => ids.includes(noteId));
   if (at === undefined) return [];
@@ -56,7 +62,10 @@ function shiftPlaces(states: readonly HandState[]): string {
   return places.join(' ');
 }
 
-/** The cheapest whole fingering that is not the chosen one, as a way. */
+/**
+ * The cheapest whole fingering that is not the chosen one, as a way.
+ * @example secondBest(hand).extra >= 0 // true
+ */
 export function secondBest(hand: Hand): Way | null {
   const best = secondDetour(hand);
   return (
@@ -69,7 +78,10 @@ export function secondBest(hand: Hand): Way | null {
   );
 }
 
-/** The same as a fingering of its own, and how it differs. */
+/**
+ * The same as a fingering of its own, and how it differs.
+ * @example secondFingering(hand).fingering.notes.length === fingering.notes.length // true
+ */
 export function secondFingering(hand: Hand): { readonly fingering: Fingering; readonly comparison: Comparison } | null {
   const best = secondDetour(hand);
   if (!best) return null;
@@ -148,7 +160,10 @@ export interface Comparison {
   readonly differences: readonly RuleDifference[];
 }
 
-/** Another fingering of the same notes, seen by the rules and wishes of this one. */
+/**
+ * Another fingering of the same notes, seen by the rules and wishes of this one.
+ * @example compareFingerings(hand, fingering).differing // []
+ */
 export function compareFingerings(hand: Hand, other: Fingering): Comparison {
   const theirs = new Map(other.notes.map((note) => [note.id, note]));
   const differing = hand.fingering.notes.filter((note) => {

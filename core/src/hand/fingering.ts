@@ -133,5 +133,8 @@ export function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingerin
   };
 }
 
-/** Onset in quarters, for people and other programs. */
+/**
+ * Onset in quarters, for people and other programs.
+ * @example quarters(5040) // 1.5
+ */
 export const quarters = (ticks: Ticks): number => Math.round((ticks / TICKS_PER_QUARTER) * 10_000) / 10_000;

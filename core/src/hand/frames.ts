@@ -103,7 +103,10 @@ export function spanOf(
 /** From the first finger to the fourth where each is a semitone from the next. */
 const CONTRACTED: Semitones = 3;
 
-/** Furthest stop above an open string that any of the frames reaches. */
+/**
+ * Furthest stop above an open string that any of the frames reaches.
+ * @example reach(framesFor(HANDS.violin, { maxPosition: 'I' })) // 8
+ */
 export function reach(frames: readonly Frame[]): Semitones {
   return Math.max(...frames.flatMap(({ places }) => places.map(({ semitones }) => semitones)));
 }

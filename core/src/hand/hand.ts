@@ -28,7 +28,7 @@ import { likePairs, samePlaces, usualKeys } from './usual.ts';
 
 /**
  * A tune's left hand, solved, with everything at hand to say more about it when asked.
- * @example new Hand(tune, analyseForm(tune), setup).fingering.notes[0].stops[0].finger
+ * @example new Hand(tune, form, setup).fingering.notes[0].stops[0].finger // 3
  */
 export class Hand {
   readonly setup: HandSetup;
@@ -251,12 +251,15 @@ function withoutGate({ gate: _, ...free }: HandStep): HandStep {
   return free;
 }
 
-/** @example fingerTune(tune, analyseForm(tune), setup).notes[0].stops[0].finger */
+/** @example fingerTune(tune, form, setup).notes[0].stops[0].finger // 3 */
 export function fingerTune(tune: Tune, form: Form, setup: HandSetup): Fingering {
   return new Hand(tune, form, setup).fingering;
 }
 
-/** The same with the reasons for every choice and every alternative said. */
+/**
+ * The same with the reasons for every choice and every alternative said.
+ * @example fingerAndExplain(reel, form, setup).notes[0].why.because // 'cheaper'
+ */
 export function fingerAndExplain(tune: Tune, form: Form, setup: HandSetup): Fingering {
   const hand = new Hand(tune, form, setup);
   return { ...hand.fingering, notes: hand.fingering.notes.map(({ id }) => hand.explained(id)!) };

@@ -70,7 +70,10 @@ const SLOWER: readonly number[] = [0.9, 0.8, 0.7, 0.6];
 /** Notes at least so quick are many strokes for the bow: five in a second. */
 const QUICK: Seconds = 0.2;
 
-/** The hardest places, hardest first; none where nothing is hard. */
+/**
+ * The hardest places, hardest first; none where nothing is hard.
+ * @example hardPlaces(hand).length // 2
+ */
 export function hardPlaces(hand: Hand): readonly HardPlace[] {
   const costs = hand.steps.map((_, step) => movementAt(hand, step, hand.steps[step]!.context));
   const all = costs.map((_, at) => ({ at, cost: sum(costs.slice(at, at + WINDOW)) }));
@@ -100,7 +103,10 @@ function threshold(windows: readonly { readonly cost: number }[]): number {
   return Math.min(HARD, Math.max(STANDS_OUT.least, STANDS_OUT.times * middle));
 }
 
-/** What the shifts of a fingering cost in these circumstances, in thousandths. */
+/**
+ * What the shifts of a fingering cost in these circumstances, in thousandths.
+ * @example chargedShifts(hand.steps, hand.steps.map((_, step) => hand.chosen(step))) // 0
+ */
 export function chargedShifts(steps: readonly HandStep[], path: readonly HandState[]): number {
   let total = 0;
   const charge: Charge = (rule, price) => (total += SHIFTS.has(rule) ? price : 0);

@@ -111,7 +111,10 @@ export function staysUnder(held: Pick<Stop, 'string' | 'finger' | 'semitones'>, 
   );
 }
 
-/** The decision that would keep these stops. */
+/**
+ * The decision that would keep these stops.
+ * @example lockOf(fingering.notes[0], 'violin').stops[0].finger // 3
+ */
 export function lockOf(state: Pick<HandState, 'stops'>, instrument: string): Lock {
   return {
     instrument,
@@ -130,7 +133,10 @@ export function isEmptyLock({ stops, position, shift, holdUntil, like }: Lock): 
   return !decided && !position && !shift && !holdUntil && !like;
 }
 
-/** The decisions with one of them changed; an empty one is left out. */
+/**
+ * The decisions with one of them changed; an empty one is left out.
+ * @example withLock({}, 'n1', { instrument: 'violin', stops: [], shift: true }).n1.shift // true
+ */
 export function withLock(locks: Locks, id: string, lock: Lock | null): Locks {
   const { [id]: _, ...others } = locks;
   return lock === null || isEmptyLock(lock) ? others : { ...others, [id]: lock };

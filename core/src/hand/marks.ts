@@ -20,7 +20,10 @@ export function liesAcross({ stops }: Stopped): boolean {
   return stops.some(({ finger }, index) => finger > 0 && stops[index + 1]?.finger === finger);
 }
 
-/** Whether a finger lies across two strings in the note itself, or from the note before to it. */
+/**
+ * Whether a finger lies across two strings in the note itself, or from the note before to it.
+ * @example isAcross({ stops: [] }, undefined) // false
+ */
 export function isAcross(note: Stopped, before: Stopped | undefined): boolean {
   return liesAcross(note) || (before !== undefined && isBlock(note, before));
 }
@@ -66,6 +69,7 @@ export function holdsOf(chosen: readonly (HandState | null)[]): readonly (number
 /**
  * Where a finger is needed again at the same place soon after, so that it could be told to stay down.
  * @returns the note, or null where there is none
+ * @example neededAgain(fingering.notes, 0)?.id // 'n3'
  */
 export function neededAgain<Note extends Stopped>(notes: readonly Note[], at: number): Note | null {
   const stop = notes[at]?.stops[0];
@@ -88,7 +92,10 @@ export interface StringPattern {
   readonly moving: readonly number[];
 }
 
-/** The patterns of a stretch of music, by string, lowest first. Open strings alone have none. */
+/**
+ * The patterns of a stretch of music, by string, lowest first. Open strings alone have none.
+ * @example patternsOf(fingering.notes).map(({ string }) => string) // [1, 2]
+ */
 export function patternsOf(
   notes: readonly { readonly base: Semitones | null; readonly stops: readonly Stop[] }[],
 ): readonly StringPattern[] {

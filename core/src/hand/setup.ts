@@ -21,7 +21,10 @@ export interface HandSetup
 /** @example handOf({ instrument: INSTRUMENT.viola }).id // 'viola' */
 export const handOf = ({ instrument }: Pick<HandSetup, 'instrument'>): HandModel => HANDS[instrument.hand];
 
-/** What holds for the tune as a whole, or for a part with wishes of its own. */
+/**
+ * What holds for the tune as a whole, or for a part with wishes of its own.
+ * @example profileFor({ ...setup, wishes: { preset: 'first-lessons' } }).limits.maxPosition // 'I'
+ */
 export function profileFor(setup: HandSetup, part?: string): Profile {
   const wishes = (part === undefined ? undefined : setup.partWishes?.[part]) ?? setup.wishes ?? FIRST_WISHES;
   return profileOf(handOf(setup), wishes, [...(setup.grade ? [setup.grade] : []), ...limitLayers(setup)]);

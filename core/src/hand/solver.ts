@@ -55,9 +55,15 @@ const sum = (run: (charge: Charge) => void): number => {
   return total;
 };
 
-/** What a state costs by itself, in thousandths. */
+/**
+ * What a state costs by itself, in thousandths.
+ * @example stateCost(hand.chosen(0), hand.steps[0].context) // 0
+ */
 export const stateCost = (state: HandState, context: StepContext) => stateIn(state, stateCircumstances(context));
-/** What it costs to come from one state to the next, in thousandths. */
+/**
+ * What it costs to come from one state to the next, in thousandths.
+ * @example moveCost(hand.chosen(0), hand.chosen(0), hand.steps[1].context) // 0
+ */
 export const moveCost = (from: HandState, to: HandState, context: StepContext) =>
   moveIn(from, to, moveCircumstances(context));
 
@@ -172,7 +178,10 @@ function ownPrices(step: HandStep, table: PriceTable): Float64Array {
   return result;
 }
 
-/** Ties go to the state that comes first, so that the same music gets the same fingers. */
+/**
+ * Ties go to the state that comes first, so that the same music gets the same fingers.
+ * @example solve([]).cost // 0
+ */
 export function solve(steps: readonly HandStep[], table = new PriceTable()): Solution {
   const own = steps.map((step) => ownPrices(step, table));
   const moves = steps.map((step, index) =>

@@ -35,7 +35,10 @@ export interface HandState {
 /** Widest stretch between fingers of a double stop, in semitones: an octave over two strings a fifth apart is 5. */
 export const MAX_SPAN: Semitones = 6;
 
-/** Everything that the learner's hand can do with these pitches; empty where they are out of reach. */
+/**
+ * Everything that the learner's hand can do with these pitches; empty where they are out of reach.
+ * @example statesFor([pitch('G3')], standardTuning(INSTRUMENT.violin).pitches, framesFor(HANDS.violin))[0].stops[0].finger // 0
+ */
 export function statesFor(
   heads: readonly Pitch[],
   open: readonly Pitch[],
@@ -103,7 +106,10 @@ export function positionOf({ frame, stops }: HandState, open: readonly Pitch[], 
   return stop ? positionByLetter(frame, open[stop.string]!, stop.pitch, stop.finger) : fallback;
 }
 
-/** The choice that a player sees: which string, which finger, where, and whether it only touches. */
+/**
+ * The choice that a player sees: which string, which finger, where, and whether it only touches.
+ * @example stopsKey(fingering.notes[0]) // '1.3.5'
+ */
 export function stopsKey({ stops }: Pick<HandState, 'stops'>): string {
   return stops
     .map(({ string, finger, semitones, sign }) => `${string}.${finger}.${semitones}${sign === 'harmonic' ? 'h' : ''}`)

@@ -20,12 +20,18 @@ export interface Taken {
 
 const isFinger = (text: string | undefined): text is '0' | '1' | '2' | '3' | '4' => /^[0-4]$/.test(text ?? '');
 
-/** Whether the tune brought fingers or strings of its own along. */
+/**
+ * Whether the tune brought fingers or strings of its own along.
+ * @example bringsFingers(reel) // false
+ */
 export function bringsFingers(tune: Tune): boolean {
   return soundingNotes(tune).some(({ note }) => note.heads.some(({ finger, string }) => isFinger(finger) || string));
 }
 
-/** The fingers and strings that the tune came with, as decisions; those that cannot be are left out. */
+/**
+ * The fingers and strings that the tune came with, as decisions; those that cannot be are left out.
+ * @example takeBrought(hand).taken // 0
+ */
 export function takeBrought(hand: Hand): Taken {
   const { instrument } = hand.setup;
   const strings = instrument.strings.length;
@@ -66,7 +72,10 @@ export interface LockedFor {
   readonly instrument: string;
 }
 
-/** Keeps these notes as they are fingered now. */
+/**
+ * Keeps these notes as they are fingered now.
+ * @example Object.keys(keepAll(fingering.notes.slice(0, 2), { locks: {}, instrument: 'violin' })) // ['n1', 'n2']
+ */
 export function keepAll(notes: readonly FingeredNote[], { locks, instrument }: LockedFor): Locks {
   return notes.reduce(
     (all, note) =>
@@ -75,7 +84,10 @@ export function keepAll(notes: readonly FingeredNote[], { locks, instrument }: L
   );
 }
 
-/** Frees these notes of every decision for the instrument. */
+/**
+ * Frees these notes of every decision for the instrument.
+ * @example freeAll(['n1'], { locks: { n1: { instrument: 'violin', stops: [] } }, instrument: 'violin' }) // {}
+ */
 export function freeAll(noteIds: readonly string[], { locks, instrument }: LockedFor): Locks {
   const own = new Set(noteIds);
   return Object.fromEntries(
@@ -90,7 +102,10 @@ export interface Twin {
   readonly ids: readonly string[];
 }
 
-/** Phrases with the same notes as this one. */
+/**
+ * Phrases with the same notes as this one.
+ * @example twinPhrases(reel, form, phrase) // []
+ */
 export function twinPhrases(tune: Tune, form: Form, phrase: Phrase): readonly Twin[] {
   const sounds = handNotesOf(tune);
   const own = soundsIn(sounds, phrase.notes);
@@ -102,7 +117,10 @@ export function twinPhrases(tune: Tune, form: Form, phrase: Phrase): readonly Tw
   });
 }
 
-/** The other places of the licks that hold a note, with the notes here that each matches. */
+/**
+ * The other places of the licks that hold a note, with the notes here that each matches.
+ * @example twinLicks(form, 'n1').length // 1
+ */
 export function twinLicks(
   form: Form,
   noteId: string,
@@ -125,7 +143,10 @@ const soundsIn = (sounds: readonly HandNote[], notes: readonly string[]): readon
 const samePitches = (a: HandNote, b: HandNote) =>
   a.grace === b.grace && a.pitches.map(midi).join() === b.pitches.map(midi).join();
 
-/** Gives the fingers of these notes to each of their twins. */
+/**
+ * Gives the fingers of these notes to each of their twins.
+ * @example Object.keys(copyTo(fingering.notes.slice(0, 1), [{ label: 'A2', ids: ['n9'] }], { locks: {}, instrument: 'violin' })) // ['n9']
+ */
 export function copyTo(
   notes: readonly FingeredNote[],
   twins: readonly Twin[],

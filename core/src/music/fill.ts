@@ -2,13 +2,19 @@
 import { TICKS_PER_WHOLE, barLength, type Ticks } from './time.ts';
 import { isPickup, type Bar } from './tune.ts';
 
-/** A bar is right if it is full, leads in, or makes up for another that is short. */
+/**
+ * A bar is right if it is full, leads in, or makes up for another that is short.
+ * @example fillsBar(reel.bars, 0) // true
+ */
 export function fillsBar(bars: readonly Bar[], index: number): boolean {
   const bar = bars[index]!;
   return bar.length === barLength(bar.metre) || isPickup(bars, index) || completesBar(bars, index);
 }
 
-/** "an eighth too long for 6/8". */
+/**
+ * "an eighth too long for 6/8".
+ * @example misfitText(tuneOf('A2 B2 |').bars[0]) // 'a half too short for 4/4'
+ */
 export function misfitText(bar: Bar): string {
   const difference = bar.length - barLength(bar.metre);
   return `${amountText(Math.abs(difference))} too ${difference > 0 ? 'long' : 'short'} for ${bar.metre.beats}/${bar.metre.unit}`;
@@ -47,7 +53,10 @@ function boundary(before: Bar, after: Bar): boolean {
   return ends || after.repeatStart === true || after.label !== undefined || after.endings !== undefined;
 }
 
-/** "an eighth", "3 sixteenths": a length in the largest note value that counts it whole. */
+/**
+ * "an eighth", "3 sixteenths": a length in the largest note value that counts it whole.
+ * @example amountText(3360) // 'a quarter'
+ */
 export function amountText(length: Ticks): string {
   const names = ['whole note', 'half', 'quarter', 'eighth', 'sixteenth', '32nd', '64th'] as const;
   const power = names.findIndex((_, index) => length % (TICKS_PER_WHOLE / 2 ** index) === 0);

@@ -43,12 +43,18 @@ function fifthsOf({ letter, alter }: PitchClass): number {
   return SHARP_ORDER.indexOf(letter) - 1 + 7 * alter;
 }
 
-/** Sharps (positive) or flats (negative) of the standard signature of a key. */
+/**
+ * Sharps (positive) or flats (negative) of the standard signature of a key.
+ * @example fifths(keyOf({ letter: 'D', alter: 0 }, 'major')) // 2
+ */
 export function fifths(key: Pick<Key, 'tonic' | 'mode'>): number {
   return fifthsOf(key.tonic) + MODE_FIFTHS[key.mode];
 }
 
-/** The standard signature with so many sharps (positive) or flats (negative). */
+/**
+ * The standard signature with so many sharps (positive) or flats (negative).
+ * @example signatureOf(-2) // { B: -1, E: -1 }
+ */
 export function signatureOf(count: number): Signature {
   const order = count >= 0 ? SHARP_ORDER : [...SHARP_ORDER].reverse();
   return Object.fromEntries(order.slice(0, Math.min(7, Math.abs(count))).map((letter) => [letter, Math.sign(count)]));
@@ -61,11 +67,15 @@ export function keyOf(tonic: PitchClass, mode: Mode): Key {
 
 export const C_MAJOR: Key = keyOf({ letter: 'C', alter: 0 }, 'major');
 
-/** The alteration that the signature gives a letter. */
+/**
+ * The alteration that the signature gives a letter.
+ * @example signatureAlter(keyOf({ letter: 'G', alter: 0 }, 'major'), 'F') // 1
+ */
 export function signatureAlter(key: Key, letter: Letter): Alter {
   return key.signature[letter] ?? 0;
 }
 
+/** @example sameKey(C_MAJOR, keyOf({ letter: 'C', alter: 0 }, 'major')) // true */
 export function sameKey(a: Key, b: Key): boolean {
   return (
     a.mode === b.mode &&
@@ -74,18 +84,27 @@ export function sameKey(a: Key, b: Key): boolean {
   );
 }
 
-/** Whether the signature is the standard one; `K:` lines in ABC may add or replace accidentals. */
+/**
+ * Whether the signature is the standard one; `K:` lines in ABC may add or replace accidentals.
+ * @example isStandard(C_MAJOR) // true
+ */
 export function isStandard(key: Key): boolean {
   return sameKey(key, keyOf(key.tonic, key.mode));
 }
 
-/** Number of sharps or flats that stand in the signature, signed, for formats that only know the circle of fifths. */
+/**
+ * Number of sharps or flats that stand in the signature, signed, for formats that only know the circle of fifths.
+ * @example nearestFifths(keyOf({ letter: 'E', alter: -1 }, 'major')) // -3
+ */
 export function nearestFifths(key: Key): number {
   const sum = LETTERS.reduce((total, letter) => total + signatureAlter(key, letter), 0);
   return Math.max(-7, Math.min(7, sum));
 }
 
-/** For people: "B♭ major", "E dorian". */
+/**
+ * For people: "B♭ major", "E dorian".
+ * @example keyName(keyOf({ letter: 'B', alter: -1 }, 'dorian')) // 'B♭ dorian'
+ */
 export function keyName(key: Key): string {
   return `${printedName(key.tonic)} ${key.mode === 'ionian' ? 'major' : key.mode === 'aeolian' ? 'minor' : key.mode}`;
 }
@@ -101,6 +120,7 @@ function spellings(at: Semitones, mode: Mode): readonly PitchClass[] {
 /**
  * The key so many semitones away in its plainest spelling, and the staff steps that go with it.
  * Six sharps or six flats are equally plain; then sharps go with sharps and flats with flats.
+ * @example keyName(transposeKey(C_MAJOR, 2).key) // 'D major'
  */
 export function transposeKey(key: Key, semitones: Semitones): { key: Key; steps: number } {
   if (semitones === 0) return { key, steps: 0 };

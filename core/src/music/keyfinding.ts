@@ -23,7 +23,10 @@ const SCALES: readonly { readonly mode: Mode; readonly steps: readonly number[];
 ];
 const WEIGHT = { scale: 0.6, last: 0.16, tonic: 0.12, fifth: 0.06, third: 0.06 } as const;
 
-/** @param notes in order; at least one */
+/**
+ * @param notes in order; at least one
+ * @example keyName(suggestKeys([60, 64, 67, 72].map((midi) => ({ midi, duration: 3360 })))[0].key) // 'C major'
+ */
 export function suggestKeys(
   notes: readonly { readonly midi: Midi; readonly duration: Ticks }[],
 ): readonly KeySuggestion[] {
@@ -69,7 +72,10 @@ const FIFTHS_OF_LETTER = { F: -1, C: 0, G: 1, D: 2, A: 3, E: 4, B: 5 } as const;
 /** A scale spans seven places on the line of fifths; its middle lies two above the major tonic. */
 const SCALE_MIDDLE = 2;
 
-/** Spells a note as a key would: nearest to the scale's middle on the line of fifths, sharps where equal. */
+/**
+ * Spells a note as a key would: nearest to the scale's middle on the line of fifths, sharps where equal.
+ * @example pitchName(spellInKey(66, keyOf({ letter: 'G', alter: 0 }, 'major'))) // 'F#4'
+ */
 export function spellInKey(number: Midi, key: Key): Pitch {
   const middle = nearestFifths(key) + SCALE_MIDDLE;
   const candidates = LETTERS.flatMap((letter) =>

@@ -38,7 +38,10 @@ interface Piece {
   readonly triplet: boolean;
 }
 
-/** @param sounds in order, none overlapping the next */
+/**
+ * @param sounds in order, none overlapping the next
+ * @example layBars([], { metre: { beats: 4, unit: 4 }, key: C_MAJOR, pickup: 0 }).length // 1
+ */
 export function layBars(sounds: readonly Sound[], options: LayOptions): readonly Bar[] {
   const { metre, key, pickup } = options;
   const full = barLength(metre);

@@ -27,12 +27,18 @@ export function midi(pitch: Pitch): Midi {
   return 12 * (pitch.octave + 1) + SEMITONE[pitch.letter] + pitch.alter;
 }
 
-/** Semitones above C, 0 to 11. */
+/**
+ * Semitones above C, 0 to 11.
+ * @example chroma({ letter: 'B', alter: -1 }) // 10
+ */
 export function chroma({ letter, alter }: PitchClass): Semitones {
   return (SEMITONE[letter] + alter + 12) % 12;
 }
 
-/** Diatonic steps above C0: the line or space of the staff. */
+/**
+ * Diatonic steps above C0: the line or space of the staff.
+ * @example step(pitch('C4')) // 28
+ */
 export function step(pitch: Pitch): number {
   return pitch.octave * 7 + LETTERS.indexOf(pitch.letter);
 }
@@ -42,12 +48,18 @@ export function pitchName(pitch: Pitch): string {
   return `${pitch.letter}${SIGN[pitch.alter + 2]}${pitch.octave}`;
 }
 
-/** For people: F♯. */
+/**
+ * For people: F♯.
+ * @example printedName({ letter: 'F', alter: 1 }) // 'F♯'
+ */
 export function printedName({ letter, alter }: PitchClass): string {
   return `${letter}${PRINTED_SIGN[alter + 2]}`;
 }
 
-/** Reads `A4`, `Bb3`, `C#5`, `C♯5`; null for anything else. */
+/**
+ * Reads `A4`, `Bb3`, `C#5`, `C♯5`; null for anything else.
+ * @example parsePitch('F#5') // { letter: 'F', alter: 1, octave: 5 }
+ */
 export function parsePitch(text: string): Pitch | null {
   const match = /^([A-Ga-g])(bb|b|##|#|♭|♯)?(-?\d)$/.exec(text.trim());
   if (!match) return null;
@@ -59,14 +71,20 @@ export function parsePitch(text: string): Pitch | null {
   };
 }
 
-/** A pitch given in code, where a wrong name is a bug. */
+/**
+ * A pitch given in code, where a wrong name is a bug.
+ * @example pitch('A4') // { letter: 'A', alter: 0, octave: 4 }
+ */
 export function pitch(name: string): Pitch {
   const parsed = parsePitch(name);
   if (!parsed) throw new Error(`Not a pitch: ${name}`);
   return parsed;
 }
 
-/** The pitch at a staff step with the alteration that gives this MIDI number; null beyond double accidentals. */
+/**
+ * The pitch at a staff step with the alteration that gives this MIDI number; null beyond double accidentals.
+ * @example pitchName(spell(step(pitch('F5')), 78)) // 'F#5'
+ */
 export function spell(atStep: number, number: Midi): Pitch | null {
   const letter = LETTERS[((atStep % 7) + 7) % 7]!;
   const octave = Math.floor(atStep / 7);
@@ -74,7 +92,10 @@ export function spell(atStep: number, number: Midi): Pitch | null {
   return Math.abs(alter) <= 2 ? { letter, alter: alter as Alter, octave } : null;
 }
 
-/** Moves a pitch by staff steps and semitones; falls back on a plainer spelling beyond double accidentals. */
+/**
+ * Moves a pitch by staff steps and semitones; falls back on a plainer spelling beyond double accidentals.
+ * @example pitchName(transposePitch(pitch('C4'), 2, 4)) // 'E4'
+ */
 export function transposePitch(from: Pitch, steps: number, semitones: Semitones): Pitch {
   const number = midi(from) + semitones;
   for (const shift of [0, 1, -1]) {

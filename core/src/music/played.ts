@@ -13,7 +13,7 @@ export interface PlayedBar {
 /** No real tune is longer; guards against signs that send the player round for ever. */
 const MAX_PLAYED_BARS = 20_000;
 
-/** The bars in the order they sound. @example playedOrder(bars).map((b) => b.index) // [0, 1, 0, 2] */
+/** The bars in the order they sound. @example playedOrder(tuneOf('|: A8 |1 B8 :|2 c8 |]').bars).map(({ index }) => index) // [0, 1, 0, 2] */
 export function playedOrder(bars: readonly Bar[]): readonly PlayedBar[] {
   const order: PlayedBar[] = [];
   const times = bars.map(() => 0);

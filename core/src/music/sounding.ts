@@ -13,7 +13,10 @@ export interface SoundingNote {
   readonly duration: Ticks;
 }
 
-/** All sounds of the tune in written order. A chord is joined only where every pitch is held. */
+/**
+ * All sounds of the tune in written order. A chord is joined only where every pitch is held.
+ * @example soundingNotes(tuneOf('A4- A4 |')).length // 1
+ */
 export function soundingNotes(tune: Pick<Tune, 'bars'>): readonly SoundingNote[] {
   const sounds: SoundingNote[] = [];
   for (const { note, barIndex, onset } of placedNotes(tune)) {

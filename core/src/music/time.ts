@@ -37,7 +37,10 @@ export function barLength(metre: Metre): Ticks {
   return (metre.beats * TICKS_PER_WHOLE) / metre.unit;
 }
 
-/** Compound metres count in dotted beats: 6/8, 9/8, 12/8 and their kin, 6/4 too. */
+/**
+ * Compound metres count in dotted beats: 6/8, 9/8, 12/8 and their kin, 6/4 too.
+ * @example isCompound({ beats: 6, unit: 8 }) // true
+ */
 export function isCompound(metre: Metre): boolean {
   return metre.unit >= 4 && metre.beats > 3 && metre.beats % 3 === 0;
 }
@@ -51,6 +54,7 @@ export function beatLength(metre: Metre): Ticks {
 /**
  * How strong a place in the bar is, 0 (off every beat) to 4 (the first beat).
  * The half bar of an even metre comes second, other beats third, halves of beats fourth.
+ * @example metricWeight(6720, { beats: 4, unit: 4 }) // 3
  */
 export function metricWeight(at: Ticks, metre: Metre): 0 | 1 | 2 | 3 | 4 {
   if (at === 0) return 4;
@@ -62,12 +66,18 @@ export function metricWeight(at: Ticks, metre: Metre): 0 | 1 | 2 | 3 | 4 {
   return at % part === 0 ? 1 : 0;
 }
 
-/** Ticks at a quarter-note tempo, in seconds. */
+/**
+ * Ticks at a quarter-note tempo, in seconds.
+ * @example seconds(3360, 120) // 0.5
+ */
 export function seconds(duration: Ticks, quarterBpm: Bpm): Seconds {
   return (duration / TICKS_PER_QUARTER) * (60 / quarterBpm);
 }
 
-/** The tempo's beats per minute counted in quarters. */
+/**
+ * The tempo's beats per minute counted in quarters.
+ * @example quarterBpm({ beat: 5040, bpm: 100 }) // 150
+ */
 export function quarterBpm(tempo: Tempo): Bpm {
   return (tempo.bpm * tempo.beat) / TICKS_PER_QUARTER;
 }
@@ -125,7 +135,10 @@ const VALUES: readonly (NoteValue & { length: Ticks })[] = NOTE_TYPES.flatMap((t
   ([0, 1, 2, 3] as const).map((dots) => ({ type, dots, length: valueLength({ type, dots }) })),
 ).sort((a, b) => b.length - a.length);
 
-/** The single written value of exactly this length, or null where it needs a tie. */
+/**
+ * The single written value of exactly this length, or null where it needs a tie.
+ * @example valueOf(5040) // { type: 'quarter', dots: 1 }
+ */
 export function valueOf(length: Ticks): NoteValue | null {
   const found = VALUES.find((value) => value.length === length);
   return found ? { type: found.type, dots: found.dots } : null;
@@ -143,6 +156,7 @@ export interface Written {
  * beats wherever one value would hide the beat.
  *
  * @param at offset from the nominal start of the bar (a pickup bar starts late in its bar)
+ * @example writeDuration(1680, 3360, { beats: 4, unit: 4 }).map(({ duration }) => duration) // [3360]
  */
 export function writeDuration(at: Ticks, duration: Ticks, metre: Metre): readonly Written[] {
   if (duration <= 0) return [];

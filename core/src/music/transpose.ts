@@ -7,7 +7,7 @@ import type { Tune, TuneEvent } from './tune.ts';
 /**
  * The tune so many semitones higher or lower. Keys, accidentals and chord symbols move along; ids stay.
  *
- * @example transposeTune(tuneInG, -5) // sounds in D, a fourth lower
+ * @example keyName(transposeTune(reel, -5).bars[0].key) // 'D major'
  */
 export function transposeTune(tune: Tune, semitones: Semitones): Tune {
   if (semitones === 0) return tune;

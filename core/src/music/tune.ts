@@ -192,16 +192,23 @@ export interface Tune {
   readonly parting?: Parting | null;
 }
 
+/** @example isNote(reel.bars[0].events[0]) // true */
 export const isNote = (event: TuneEvent): event is Note => event.kind === 'note';
 
-/** Start of each bar in written ticks, one more than there are bars: the last is the end of the tune. */
+/**
+ * Start of each bar in written ticks, one more than there are bars: the last is the end of the tune.
+ * @example barStarts(tuneOf('B8 | c8 |').bars) // [0, 13440, 26880]
+ */
 export function barStarts(bars: readonly Bar[]): readonly Ticks[] {
   const starts = [0];
   for (const bar of bars) starts.push(starts.at(-1)! + bar.length);
   return starts;
 }
 
-/** Number of bars as people count them: a pickup at the start is bar 0. Index by bar. */
+/**
+ * Number of bars as people count them: a pickup at the start is bar 0. Index by bar.
+ * @example barNumbers(tuneOf('A2 | B8 | c8 |').bars) // [0, 1, 2]
+ */
 export function barNumbers(bars: readonly Bar[]): readonly number[] {
   let number = bars[0] && isPickup(bars, 0) ? -1 : 0;
   let missing = 0;
@@ -215,7 +222,10 @@ export function barNumbers(bars: readonly Bar[]): readonly number[] {
   });
 }
 
-/** Short first bars and short bars right after a repeat or a double bar lead into what follows. */
+/**
+ * Short first bars and short bars right after a repeat or a double bar lead into what follows.
+ * @example isPickup(tuneOf('A2 | B8 |').bars, 0) // true
+ */
 export function isPickup(bars: readonly Bar[], index: number): boolean {
   const bar = bars[index]!;
   if (bar.length >= barLength(bar.metre) || index === bars.length - 1) return false;
@@ -237,7 +247,10 @@ export interface PlacedNote {
   readonly onset: Ticks;
 }
 
-/** All notes in written order. */
+/**
+ * All notes in written order.
+ * @example placedNotes(reel)[1].onset // 3360
+ */
 export function placedNotes(tune: Pick<Tune, 'bars'>): readonly PlacedNote[] {
   const starts = barStarts(tune.bars);
   return tune.bars.flatMap((bar, barIndex) =>
@@ -245,7 +258,10 @@ export function placedNotes(tune: Pick<Tune, 'bars'>): readonly PlacedNote[] {
   );
 }
 
-/** The tune with each note replaced by what `change` makes of it. */
+/**
+ * The tune with each note replaced by what `change` makes of it.
+ * @example mapNotes(reel, (note) => ({ ...note, bow: 'up' })).bars[0].events[0].bow // 'up'
+ */
 export function mapNotes(tune: Tune, change: (note: Note, bar: Bar) => Note): Tune {
   return {
     ...tune,

@@ -5,6 +5,7 @@ import type { TuneEvent } from './tune.ts';
 /**
  * Marks first and last notes of tuplets. A group is full when its written lengths add up to as many
  * of its shortest value as the tuplet asks for; marks that are already there are kept.
+ * @example markTupletEdges([]).length // 0
  */
 export function markTupletEdges(events: readonly TuneEvent[]): readonly TuneEvent[] {
   const marked = [...events];

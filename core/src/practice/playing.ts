@@ -18,12 +18,16 @@ export interface Choice {
 export const SCOPES = ['tune', 'part', 'phrase', 'selection'] as const;
 export type Scope = (typeof SCOPES)[number];
 
-/** A loop of the tune is meant for the phrase: nobody practises a whole tune round and round. */
+/**
+ * A loop of the tune is meant for the phrase: nobody practises a whole tune round and round.
+ * @example scopeInLoop('tune', true) // 'phrase'
+ */
 export const scopeInLoop = (scope: Scope, looping: boolean): Scope => (looping && scope === 'tune' ? 'phrase' : scope);
 
 /**
  * The score of what is asked for, or of the tune where there is no such thing.
  * @returns null where nothing sounds
+ * @example playScore(facts, 'phrase', { part: null, phrase, chosen: [], from: null, repeats: 'once' }).length // 8
  */
 export function playScore(arrangement: Pick<Arrangement, 'tune'>, scope: Scope, choice: Choice): Score | null {
   const score = scoreFor(arrangement, scope, choice);

@@ -61,7 +61,10 @@ interface Segment {
 
 const quarters = (ticks: Ticks) => ticks / TICKS_PER_QUARTER;
 
-/** The tune from the bar that holds a note on; with nothing to begin at, from its start. */
+/**
+ * The tune from the bar that holds a note on; with nothing to begin at, from its start.
+ * @example tuneScore(facts, null).length // 32
+ */
 export function tuneScore(
   arrangement: Pick<Arrangement, 'tune'>,
   fromNote: string | null,
@@ -77,7 +80,10 @@ export function tuneScore(
   return scoreOf(arrangement, wholeBars(bars, order.slice(begin)));
 }
 
-/** A part as often as it is played, or once; its first time only where it comes again later in the tune. */
+/**
+ * A part as often as it is played, or once; its first time only where it comes again later in the tune.
+ * @example partScore(facts, form.parts[0], 'written').length // 32
+ */
 export function partScore(arrangement: Pick<Arrangement, 'tune'>, part: Part, repeats: Repeats): Score {
   const { bars } = arrangement.tune;
   const from = part.phrases[0]!.from;
@@ -100,7 +106,10 @@ export function partScore(arrangement: Pick<Arrangement, 'tune'>, part: Part, re
   );
 }
 
-/** A stretch as written, such as a phrase; of several endings the first. */
+/**
+ * A stretch as written, such as a phrase; of several endings the first.
+ * @example spanScore(facts, 0, 13440).length // 4
+ */
 export function spanScore(arrangement: Pick<Arrangement, 'tune'>, from: Ticks, to: Ticks): Score {
   const { bars } = arrangement.tune;
   const starts = barStarts(bars);
@@ -188,6 +197,7 @@ function scoreOf({ tune }: Pick<Arrangement, 'tune'>, segments: readonly Segment
  * The count before the music: a whole bar, and where it begins with a pickup so much of the next as comes before it.
  *
  * @returns clicks from 0, and in quarters when the music begins
+ * @example countIn({ metre: { beats: 3, unit: 4 }, pickup: 1 }, 'beats').length // 5
  */
 export function countIn(
   { metre, pickup }: Pick<Score, 'metre' | 'pickup'>,

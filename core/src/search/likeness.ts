@@ -54,7 +54,10 @@ function bandsOf(figures: Figures): readonly string[] {
   });
 }
 
-/** Melodies by their figures. */
+/**
+ * Melodies by their figures.
+ * @example new LikenessIndex().alike(melodyOf(reel)) // []
+ */
 export class LikenessIndex {
   private readonly buckets = new Map<string, string[]>();
   private readonly figures = new Map<string, Figures>();

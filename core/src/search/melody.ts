@@ -43,6 +43,7 @@ const WIDEST: Semitones = 36;
 export const MOST_STEPS = 31;
 export const FEWEST_STEPS = { notes: 2, contour: 4 } as const;
 
+/** @example melodyOf(tuneOf('A2 B2 A2')).length // 2 */
 export function melodyOf(tune: Tune): Intervals {
   const pitches = soundingNotes(tune).map(({ note }) => midi(note.heads.at(-1)!.pitch));
   return intervalsOf(pitches);
@@ -57,16 +58,23 @@ function intervalsOf(pitches: readonly Midi[]): Intervals {
   return steps;
 }
 
-/** For a text column: one letter an interval. */
+/**
+ * For a text column: one letter an interval.
+ * @example typeof packMelody(melodyOf(reel)) // 'string'
+ */
 export function packMelody(steps: Intervals): string {
   return String.fromCharCode(...Array.from(steps, (step) => step + WIDEST + 40));
 }
 
+/** @example unpackMelody(packMelody(melodyOf(reel))).length === melodyOf(reel).length // true */
 export function unpackMelody(text: string): Intervals {
   return Int8Array.from(text, (sign) => sign.charCodeAt(0) - WIDEST - 40);
 }
 
-/** Notes that were played. */
+/**
+ * Notes that were played.
+ * @example queryOfPitches([69, 71, 69]).kind // 'notes'
+ */
 export function queryOfPitches(pitches: readonly Midi[]): MelodyQuery {
   return { kind: 'notes', steps: [...intervalsOf(pitches)].slice(0, MOST_STEPS) };
 }
@@ -180,7 +188,10 @@ const FORGIVEN = 1 / 3;
 /** A match that needs bent intervals never stands above an exact one. */
 const BENT = 0.9;
 
-/** A library's melodies, searched in memory. */
+/**
+ * A library's melodies, searched in memory.
+ * @example new MelodyIndex().search(readMelodyQuery('G B d'), 5) // []
+ */
 export class MelodyIndex {
   /** Intervals moved up so that they are places in a table of masks: nothing is added in the inner loop. */
   private readonly melodies = new Map<string, Uint8Array>();

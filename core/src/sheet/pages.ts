@@ -52,7 +52,10 @@ interface Block {
   draw(y: Points): string;
 }
 
-/** @returns one SVG document for each page */
+/**
+ * @returns one SVG document for each page
+ * @example sheetPages(arrangement, []).length // 1
+ */
 export function sheetPages(
   arrangement: Arrangement,
   staves: readonly EngravedPhrase[],
@@ -212,7 +215,10 @@ const decode = (text: string) =>
     .replace(/&quot;/g, '"')
     .replace(/&amp;/g, '&');
 
-/** The facts of a whole arrangement, for its legend. */
+/**
+ * The facts of a whole arrangement, for its legend.
+ * @example sheetFacts(arrangement).phrases.length // 2
+ */
 export function sheetFacts({ instrument, fingering, bowing, counts, form }: Arrangement): SheetFacts {
   return {
     instrument,

@@ -15,7 +15,7 @@ export interface Slice<Value> {
 
 /**
  * Checks a slice's parts against each other.
- * @example slice({ schema: z.strictObject({ tempo: z.number() }), first: { tempo: 96 }, older: ({ tempo }) => ({ tempo }) }).first // { tempo: 96 }
+ * @example slice({ schema: paceSlice.schema, first: { tempo: 96 }, older: ({ tempo }) => ({ tempo }) }).first // { tempo: 96 }
  */
 export const slice = <Value>(parts: Slice<Value>): Slice<Value> => parts;
 

@@ -43,7 +43,10 @@ export function barsText(bars: readonly number[]): string {
   return `bars ${bars.slice(0, -1).join(', ')} and ${bars.at(-1)}`;
 }
 
-/** How a phrase relates to an earlier one; empty for new material. @param like what the earlier one is called */
+/**
+ * How a phrase relates to an earlier one; empty for new material. @param like what the earlier one is called
+ * @example relationText({ ...phrase.relation, kind: 'same-rhythm' }, 'A1') // 'rhythm of A1'
+ */
 export function relationText({ kind, differs }: Relation, like: string): string {
   if (kind === 'new' || !like) return '';
   const what = differsText(differs);
@@ -112,7 +115,10 @@ export function motionText({ kind, direction, pitches, chord }: Motion, naming: 
 
 const CELLS: Readonly<Record<number, string>> = { 2: 'two bars', 1: 'a bar', 0.5: 'half a bar' };
 
-/** What a phrase is made of. */
+/**
+ * What a phrase is made of.
+ * @example figureText({ kind: 'sequence', notes: [], bars: 1, steps: -1, times: 1, pitches: [] }) // 'a bar, then the same a step lower'
+ */
 export function figureText({ kind, bars, steps, times, pitches }: Figure, naming: Naming = USUAL_NAMING): string {
   if (bars === null) {
     const names = pitches.map((pitch) => noteName(pitch, naming)).join(' ');

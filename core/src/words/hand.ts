@@ -56,7 +56,7 @@ const number = (count: number) => NUMBERS[count] ?? String(count);
 /** Reasons beyond these are too small to say. */
 const MAX_REASONS = 3;
 
-/** @example reasonText([{ rule: 'crossing', count: 2, price: 1400 }]) // ['two more string crossings'] */
+/** @example reasonTexts([{ rule: 'crossing', count: 2, price: 1400 }]) // ['two more string crossings'] */
 export function reasonTexts(differences: readonly RuleDifference[]): readonly string[] {
   return differences.slice(0, MAX_REASONS).map(({ rule, count, price }) => {
     const size = Math.abs(count);
@@ -67,7 +67,10 @@ export function reasonTexts(differences: readonly RuleDifference[]): readonly st
   });
 }
 
-/** The same from the side of the chosen fingering: what it spares, and what it costs. */
+/**
+ * The same from the side of the chosen fingering: what it spares, and what it costs.
+ * @example chosenTexts([{ rule: 'crossing', count: 2, price: 1400 }]) // ['saves two string crossings']
+ */
 export function chosenTexts(differences: readonly RuleDifference[]): readonly string[] {
   return differences.slice(0, MAX_REASONS).flatMap(({ rule, count }) => {
     const size = Math.abs(count);
@@ -86,7 +89,7 @@ const COUNTED = {
   hops: { one: 'hop', many: 'hops' },
 } as const;
 
-/** @example totalsText(fingering.totals) // '16 string crossings, 6 extensions, 1 block in all' */
+/** @example totalsText({ crossings: 16, shifts: 0, extensions: 6, blocks: 1, hops: 0 }) // '16 string crossings, 6 extensions, 1 block in all' */
 export function totalsText(totals: Readonly<Record<keyof typeof COUNTED, number>>): string {
   const told = (Object.keys(COUNTED) as (keyof typeof COUNTED)[])
     .filter((kind) => totals[kind] > 0)
@@ -107,7 +110,10 @@ export function whyTexts(why: Why | null): readonly string[] {
 const BELOW = '\u0323';
 const ABOVE = '\u0307';
 
-/** The finger sign as text: the number with a dot under it for low, over it for high; + and − for extensions. */
+/**
+ * The finger sign as text: the number with a dot under it for low, over it for high; + and − for extensions.
+ * @example symbol({ finger: 2, sign: 'extended' }, INSTRUMENT.cello) // '2+'
+ */
 export function symbol(stop: Pick<Stop, 'finger' | 'sign'>, { hand }: Pick<Instrument, 'hand'>): string {
   const finger = String(stop.finger);
   if (stop.sign === 'low') return finger + BELOW;
@@ -119,7 +125,7 @@ export function symbol(stop: Pick<Stop, 'finger' | 'sign'>, { hand }: Pick<Instr
 
 const SIGN_WORDS = { low: 'low ', high: 'high ', extended: 'extended ', harmonic: 'harmonic ', home: '' } as const;
 
-/** @example stopText(stop, ['G','D','A','E']) // "low 2 on the A string" */
+/** @example stopText({ string: 2, finger: 2, sign: 'low' }, ['G', 'D', 'A', 'E']) // 'low 2 on the A string' */
 export function stopText(stop: Stop, stringNames: readonly string[]): string {
   const name = stringNames[stop.string]!;
   return stop.finger === 0 ? `open ${name}` : `${SIGN_WORDS[stop.sign]}${stop.finger} on the ${name} string`;
@@ -150,7 +156,10 @@ export function spokenNote(
 export const pitchesText = (pitches: readonly Pitch[], between: string, naming: Naming = USUAL_NAMING): string =>
   pitches.map((pitch) => pitchText(pitch, naming)).join(between);
 
-/** How to find the place after a shift; empty where no finger is put down. */
+/**
+ * How to find the place after a shift; empty where no finger is put down.
+ * @example landingText({ by: 'octave', finger: 3, string: 2 }, INSTRUMENT.cello) // '3 lands on the octave, halfway along the D string'
+ */
 export function landingText(landing: Landing | null, instrument: Instrument, naming: Naming = USUAL_NAMING): string {
   if (!landing) return '';
   const names = stringNames(instrument);
@@ -218,7 +227,10 @@ export function ownerText({ by, name }: LimitOwner): string {
   }[by];
 }
 
-/** A trouble of the left hand: what cannot be, and what becomes of it. */
+/**
+ * A trouble of the left hand: what cannot be, and what becomes of it.
+ * @example problemText({ noteId: 'n1', kind: 'unlike-other-phrase' }, INSTRUMENT.violin, standardTuning(INSTRUMENT.violin)) // 'This note cannot be fingered as in the other phrase here.'
+ */
 export function problemText(
   problem: HandProblem,
   instrument: Instrument,

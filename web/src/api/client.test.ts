@@ -47,7 +47,7 @@ describe('api', () => {
 });
 
 it('names files by arrangement and paper', () => {
-  expect(fileUrl.pdf('a1', 'letter')).toBe('/api/arrangements/a1/sheet.pdf?paper=letter');
+  expect(fileUrl.pdf('a1', 'letter', ['bow', 'tab'])).toBe('/api/arrangements/a1/sheet.pdf?paper=letter&lanes=bow,tab');
   expect([fileUrl.tune('a1', 'musicxml', true), fileUrl.tune('a1', 'abc')]).toEqual([
     '/api/arrangements/a1/tune.musicxml?tab=true',
     '/api/arrangements/a1/tune.abc',

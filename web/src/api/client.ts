@@ -22,7 +22,7 @@ import type { NamedHand } from '@nokta/core/files';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Ending } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
-import type { Paper } from '@nokta/core/sheet';
+import type { LaneId, Paper } from '@nokta/core/sheet';
 
 export class RefusedError extends Error {
   constructor(
@@ -97,7 +97,8 @@ export const api = {
     call<ArrangementRecord>('PUT', `/arrangements/${id}`, { version, decisions, label }),
   undo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { version }),
   redo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { version }),
-  sheet: (id: string, paper: Paper) => call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=${paper}`),
+  sheet: (id: string, paper: Paper, lanes: readonly LaneId[]) =>
+    call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=${paper}&lanes=${lanes.join()}`),
   hands: () => call<readonly NamedHand[]>('GET', '/hands'),
   addHand: (hand: Omit<NamedHand, 'id'>) => call<NamedHand>('POST', '/hands', hand),
   keepHand: (hand: NamedHand) => call<NamedHand>('PUT', `/hands/${hand.id}`, hand),
@@ -110,7 +111,8 @@ export const api = {
 
 /** Addresses of files to download. */
 export const fileUrl = {
-  pdf: (id: string, paper: Paper) => `/api/arrangements/${id}/sheet.pdf?paper=${paper}`,
+  pdf: (id: string, paper: Paper, lanes: readonly LaneId[]) =>
+    `/api/arrangements/${id}/sheet.pdf?paper=${paper}&lanes=${lanes.join()}`,
   tune: (id: string, ending: Ending, tab = false) => `/api/arrangements/${id}/tune.${ending}${tab ? '?tab=true' : ''}`,
   backup: () => '/api/backup',
 };

@@ -2,9 +2,8 @@
 /** The desk: one tune, many passes. Strips in the middle, form at the left, reasons at the right, player below. */
 import { computed, nextTick, onBeforeUnmount, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useStorage, watchDebounced } from '@vueuse/core';
+import { watchDebounced } from '@vueuse/core';
 import { soundingNotes } from '@nokta/core/music';
-import { USUAL_LANES, type LaneId } from '@nokta/core/sheet';
 import { spokenNote } from '@nokta/core/words';
 import { useDeskCommands } from './commands.ts';
 import GradesPanel from './grades/GradesPanel.vue';
@@ -20,6 +19,7 @@ import HelpDialog from './shared/HelpDialog.vue';
 import PhraseStrip from './shared/PhraseStrip.vue';
 import TransportBar from './shared/TransportBar.vue';
 import { useDeskKeys } from './shared/keys.ts';
+import { useWishedLanes } from './shared/lanes.ts';
 import { PASSES, lanesIn, type PassId } from './shared/passes.ts';
 import { notesByPhrase, within, type StripView } from './shared/strips.ts';
 import { useTransport } from './shared/transport.ts';
@@ -70,7 +70,7 @@ const PANELS = {
 const panel = computed(() => PANELS[props.pass]);
 const passName = computed(() => PASSES.find(({ id }) => id === props.pass)!);
 /** Lanes that the teacher wants to see, on strips and sheet. */
-const wishedLanes = useStorage<readonly LaneId[]>('nokta-lanes', USUAL_LANES);
+const wishedLanes = useWishedLanes();
 const lanes = computed(() => lanesIn(props.pass, wishedLanes.value));
 
 watch(() => props.id, arrive, { immediate: true });

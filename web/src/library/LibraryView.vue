@@ -113,7 +113,13 @@ function toggleMelody(): void {
         title="Restore a backup"
         @click="restore()"
       />
-      <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Light or dark" @click="theme.toggle()" />
+      <v-btn
+        :icon="mdiThemeLightDark"
+        size="small"
+        aria-label="Light or dark"
+        :aria-pressed="theme.name.value === 'dark'"
+        @click="theme.toggle()"
+      />
     </header>
     <main>
       <div class="head">

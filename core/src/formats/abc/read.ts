@@ -51,7 +51,10 @@ export interface AbcBook {
   read(options?: AbcOptions): ReadResult<AbcReading>;
 }
 
-/** The tunes of a file, without reading their notes. A text that is no ABC at all is refused. */
+/**
+ * The tunes of a file, without reading their notes. A text that is no ABC at all is refused.
+ * @example openAbcBook('X:1\nT:Tar\nK:G\nG4 |').ok // true
+ */
 export function openAbcBook(source: string): ReadResult<AbcBook> {
   const early = refuse(source);
   if (early) return { ok: false, problems: [early] };
@@ -70,7 +73,7 @@ export function openAbcBook(source: string): ReadResult<AbcBook> {
  * Reads one tune.
  *
  * @returns the tune with notices, or the problems that keep it from being read
- * @example readAbc('X:1\nT:Lamp Oil\nM:2/4\nL:1/8\nK:D\nAd fd|') // { ok: true, value: { tune, voices }, … }
+ * @example readAbc('X:1\nT:Lamp Oil\nM:2/4\nL:1/8\nK:D\nAd fd|').value.tune.title // 'Lamp Oil'
  */
 export function readAbc(source: string, options: AbcOptions = {}): ReadResult<AbcReading> {
   const book = openAbcBook(source);

@@ -56,6 +56,7 @@ const fail = (message: string, remedy: string): ReadResult<never> => ({
   problems: [{ severity: 'error', message, remedy }],
 });
 
+/** @example readMidi(new Uint8Array([1, 2, 3])).ok // false */
 export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResult<MidiReading> {
   const parsed = parse(bytes);
   if (!parsed.ok) return parsed;

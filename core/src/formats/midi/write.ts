@@ -40,7 +40,10 @@ const VIOLIN = 40;
 const EASY_TEMPO: Bpm = 96;
 const KEYS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#'];
 
-/** @returns a file of type 1 with one track of notes; 3360 ticks to the quarter, so every time is exact */
+/**
+ * @returns a file of type 1 with one track of notes; 3360 ticks to the quarter, so every time is exact
+ * @example String.fromCharCode(...writeMidi(reel).slice(0, 4)) // 'MThd'
+ */
 export function writeMidi(tune: Tune, options: MidiWriteOptions = {}): Uint8Array {
   const file = new toneMidi.Midi();
   const first = tune.bars[0];

@@ -50,7 +50,10 @@ interface Context extends NoteContext {
 const DOCTYPE =
   '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" "http://www.musicxml.org/dtds/partwise.dtd">';
 
-/** @returns a complete `score-partwise` document */
+/**
+ * @returns a complete `score-partwise` document
+ * @example writeMusicXml(reel).includes('<score-partwise') // true
+ */
 export function writeMusicXml(tune: Tune, options: MusicXmlOptions = {}): string {
   const context: Context = {
     options,

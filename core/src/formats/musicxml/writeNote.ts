@@ -14,7 +14,10 @@ import type { Beam } from './beams.ts';
 import { SIGNS } from './signs.ts';
 import { el, type XmlNode } from './xml.ts';
 
-/** The id that a head has in the document; the first head of a note keeps the note's own. */
+/**
+ * The id that a head has in the document; the first head of a note keeps the note's own.
+ * @example headId('n3', 1) // 'n3-2'
+ */
 export function headId(noteId: string, head: number): string {
   return head === 0 ? noteId : `${noteId}-${head + 1}`;
 }

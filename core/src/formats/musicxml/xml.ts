@@ -5,7 +5,7 @@ export type XmlNode = Readonly<Record<string, unknown>>;
 type Child = XmlNode | string | number | false | null | undefined;
 type Attributes = Readonly<Record<string, string | number | undefined>>;
 
-/** @example el('step', {}, 'A') // <step>A</step> */
+/** @example el('step', {}, 'A') // { step: [{ '#text': 'A' }] } */
 export function el(
   name: string,
   attributes: Attributes = {},

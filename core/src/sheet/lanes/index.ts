@@ -20,7 +20,10 @@ export interface Lane extends LaneDrawing {
   readonly side: LaneDefinition['side'];
 }
 
-/** These lanes for a phrase, in the registry's order. */
+/**
+ * These lanes for a phrase, in the registry's order.
+ * @example lanesOf({ ...sheetFacts(arrangement), x: () => 10, width: 100, barlines: [] }, ['tab', 'counts']).map(({ id }) => id) // ['counts', 'tab']
+ */
 export function lanesOf(input: LaneInput, ids: readonly LaneId[] = USUAL_LANES): readonly Lane[] {
   return LANE_IDS.filter((id) => ids.includes(id)).map((id) => ({
     id,
@@ -29,7 +32,10 @@ export function lanesOf(input: LaneInput, ids: readonly LaneId[] = USUAL_LANES):
   }));
 }
 
-/** The signs that these lanes use, in the legend's order. */
+/**
+ * The signs that these lanes use, in the legend's order.
+ * @example signsOf(sheetFacts(arrangement), ['bow']) // ['down', 'up']
+ */
 export function signsOf(facts: SheetFacts, ids: readonly LaneId[] = USUAL_LANES): readonly LegendSign[] {
   const used = new Set(ids.flatMap((id) => LANES[id].signs(facts)));
   return LEGEND_ORDER.filter((sign) => used.has(sign));

@@ -10,6 +10,7 @@ import type { Shape } from '../shapes.ts';
 /** A note as it is drawn: without its reasons and the prices of other ways, which change where nothing else does. */
 export type DrawnNote = Omit<FingeredNote, 'alternatives' | 'why'>;
 
+/** @example 'alternatives' in drawnOf(fingering.notes[0]) // false */
 export function drawnOf({ alternatives: _, why: __, ...drawn }: FingeredNote): DrawnNote {
   return drawn;
 }

@@ -119,7 +119,7 @@ const said = computed(() => {
         />
         <text class="letter" :x="leftHanded ? WIDTH - 9 : 9" :y="y(index)">{{ string.name }}</text>
       </g>
-      <line class="nut" :x1="x(0)" :x2="x(0)" :y1="TOP - 9" :y2="height - 5" />
+      <line class="nut" data-testid="nut" :x1="x(0)" :x2="x(0)" :y1="TOP - 9" :y2="height - 5" />
       <circle
         v-for="dot in dots"
         :key="`${dot.string} ${dot.semitones} ${dot.finger}`"

@@ -118,6 +118,10 @@ const beginsPart = ({ id }: Phrase) =>
   props.facts.form.parts.some(({ phrases }, index) => index > 0 && phrases[0]!.id === id);
 const pointsAt = ({ notes }: Bead) => props.hinted.size > 0 && [...notes].some((id) => props.hinted.has(id));
 const here = computed(() => props.playingId ?? props.selectedId ?? '');
+
+function nameOf({ bar, comesBack, notes }: Bead): string {
+  return `Bar ${bar}${comesBack ? ', comes more than once' : ''}${notes.has(here.value) ? ', here' : ''}`;
+}
 </script>
 
 <template>
@@ -141,7 +145,7 @@ const here = computed(() => props.playingId ?? props.selectedId ?? '');
               bead.fill,
               { here: bead.notes.has(here), hinted: pointsAt(bead), goes: goes(row, index), movable },
             ]"
-            :aria-label="`Bar ${bead.bar}${bead.comesBack ? ', comes more than once' : ''}`"
+            :aria-label="nameOf(bead)"
             :title="`Bar ${bead.bar}`"
             @click="choose(bead.note)"
             @pointerdown="grab(row, index, $event)"

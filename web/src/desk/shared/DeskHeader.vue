@@ -44,7 +44,13 @@ const saveText = computed(() => ({ saved: 'Saved', saving: 'Saving…', failed: 
       :aria-label="desk.redoLabel ? `Redo: ${desk.redoLabel}` : 'Redo'"
       @click="desk.step('redo')"
     />
-    <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Light or dark" @click="theme.toggle()" />
+    <v-btn
+      :icon="mdiThemeLightDark"
+      size="small"
+      aria-label="Light or dark"
+      :aria-pressed="theme.name.value === 'dark'"
+      @click="theme.toggle()"
+    />
     <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys" @click="emit('help')" />
   </header>
 </template>

@@ -83,6 +83,14 @@ const layout = computed(() => {
     otherTop,
   };
 });
+/** What a marked column says to those who do not see it. */
+const SAYS = {
+  sounding: 'sounds now',
+  selected: 'selected',
+  chosen: 'chosen',
+  hinted: 'pointed at',
+  differs: 'other finger below',
+} as const;
 const places = computed(() =>
   notes.value.flatMap((note) => {
     const x = props.staff?.heads[note.id]?.x;
@@ -92,7 +100,7 @@ const places = computed(() =>
 const columns = computed(() =>
   places.value.flatMap(({ note, x, half }) => {
     const on = (ids: ReadonlySet<string>) => note.ids.some((id) => ids.has(id));
-    const kind =
+    const kind: keyof typeof SAYS | null =
       props.playingId === note.id
         ? 'sounding'
         : props.selectedId === note.id
@@ -101,8 +109,10 @@ const columns = computed(() =>
             ? 'chosen'
             : on(props.hinted)
               ? 'hinted'
-              : '';
-    const differs = props.beside?.differing.has(note.id) ? [{ id: `${note.id}-other`, kind: 'differs', x, half }] : [];
+              : null;
+    const differs = props.beside?.differing.has(note.id)
+      ? [{ id: `${note.id}-other`, kind: 'differs' as const, x, half }]
+      : [];
     return kind ? [{ id: note.id, kind, x, half }, ...differs] : differs;
   }),
 );
@@ -211,6 +221,8 @@ function label(note: DrawnNote): string {
           :key="`column-${id}`"
           class="column"
           :class="kind"
+          role="img"
+          :aria-label="SAYS[kind]"
           :x="x - half"
           y="0"
           :width="2 * half"
@@ -261,6 +273,7 @@ function label(note: DrawnNote): string {
           <g
             v-if="edge === 'start' ? startMoves : endMoves"
             class="handle"
+            :data-testid="`handle-${edge}`"
             aria-hidden="true"
             :transform="`translate(${edge === 'start' ? 7 : layout.width - 7} 0)`"
             @pointerdown="drag(edge, $event)"

@@ -1,15 +1,22 @@
 <script setup lang="ts">
 /** The printed page: look, print, PDF, and the tune in open formats. */
-import { nextTick, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
 import { mdiDownload, mdiPrinter } from '@mdi/js';
 import type { Ending } from '@nokta/core/files';
-import { PAPERS, PAPER_SIZE, type Paper } from '@nokta/core/sheet';
+import { LANE_IDS, PAPERS, PAPER_SIZE, type Paper } from '@nokta/core/sheet';
 import { api, fileUrl, messageOf } from '../../api/client.ts';
+import { useWishedLanes } from '../shared/lanes.ts';
 import { useDesk } from '../store.ts';
 
 const desk = useDesk();
 const paper = useStorage<Paper>('nokta-paper', 'a4');
+/** Lanes on strips and sheet alike. */
+const lanes = useWishedLanes();
+const counted = computed({
+  get: () => lanes.value.includes('counts'),
+  set: (on) => (lanes.value = LANE_IDS.filter((id) => (id === 'counts' ? on : lanes.value.includes(id)))),
+});
 const pages = ref<readonly string[]>([]);
 const failure = ref('');
 /** Open formats, each for what other programs do with it. */
@@ -24,11 +31,11 @@ const FORMATS: readonly { readonly ending: Ending; readonly name: string; readon
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
 
 watch(
-  () => [desk.record?.id, desk.record?.version, desk.saveState, desk.tune?.version, paper.value] as const,
+  () => [desk.record?.id, desk.record?.version, desk.saveState, desk.tune?.version, paper.value, lanes.value] as const,
   async ([id, , state]) => {
     if (!id || state === 'saving') return;
     try {
-      pages.value = (await api.sheet(id, paper.value)).pages;
+      pages.value = (await api.sheet(id, paper.value, lanes.value)).pages;
       failure.value = '';
     } catch (error) {
       failure.value = messageOf(error);
@@ -46,6 +53,7 @@ async function print(): Promise<void> {
 <template>
   <div class="panel">
     <v-select v-model="paper" label="Paper" :items="papers" />
+    <v-switch v-model="counted" label="Counts above the staff" />
     <div class="actions">
       <v-btn variant="flat" color="primary" :prepend-icon="mdiPrinter" :disabled="pages.length === 0" @click="print"
         >Print</v-btn
@@ -54,7 +62,7 @@ async function print(): Promise<void> {
         v-if="desk.record"
         variant="outlined"
         :prepend-icon="mdiDownload"
-        :href="fileUrl.pdf(desk.record.id, paper)"
+        :href="fileUrl.pdf(desk.record.id, paper, lanes)"
         download
         >PDF</v-btn
       >
@@ -87,7 +95,13 @@ async function print(): Promise<void> {
     </section>
     <Teleport to="body">
       <div class="print-pages" aria-hidden="true">
-        <div v-for="(page, index) in pages" :key="index" v-html="page" />
+        <div
+          v-for="(page, index) in pages"
+          :key="index"
+          role="img"
+          :aria-label="`Printed page ${index + 1}`"
+          v-html="page"
+        />
       </div>
     </Teleport>
   </div>

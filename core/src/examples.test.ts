@@ -1,0 +1,61 @@
+/** Every example in a doc comment of the core is run, and every public function has one. */
+import ts from 'typescript';
+import { describe, expect, it } from 'vitest';
+import { EXAMPLE_WORLD } from './test/examples.ts';
+
+type Module = Readonly<Record<string, unknown>>;
+const SOURCES = import.meta.glob<string>(['./*/**/*.ts', '!./**/*.test.ts', '!./test/**'], {
+  eager: true,
+  query: '?raw',
+  import: 'default',
+});
+const INDEXES = import.meta.glob<Module>('./*/index.ts', { eager: true });
+const MODULES = import.meta.glob<Module>(['./*/**/*.ts', '!./**/*.test.ts', '!./test/**'], { eager: true });
+
+const PUBLIC: Module = Object.assign({}, ...Object.values(INDEXES));
+
+interface Example {
+  readonly of: string;
+  readonly file: string;
+  readonly code: string;
+  readonly result: string;
+}
+
+/** Doc comments right before an export, with the name that they are about. */
+const DOCUMENTED = /\/\*\*((?:(?!\*\/)[^])*)\*\/\s*export (?:async )?(?:function\*?|const|class) (\w+)/g;
+/** "@example expression // what it gives", on one line. */
+const EXAMPLE = /@example (.*?) \/\/ (.*?)\s*(?:\n|$)/g;
+
+const examples = Object.entries(SOURCES).flatMap(([file, source]) =>
+  [...source.matchAll(DOCUMENTED)].flatMap(([, comment, of]) =>
+    [...comment!.matchAll(EXAMPLE)].map(([, code, result]): Example => ({
+      of: of!,
+      file,
+      code: code!,
+      result: result!,
+    })),
+  ),
+);
+
+/** Runs TypeScript with the core's functions, those of the example's own file first, and the example world. */
+function run(code: string, file: string): unknown {
+  const world: Module = { ...PUBLIC, ...MODULES[file], ...EXAMPLE_WORLD };
+  const { outputText } = ts.transpileModule(`const result = (${code});`, {
+    compilerOptions: { target: ts.ScriptTarget.ES2023, module: ts.ModuleKind.ESNext },
+  });
+  const names = Object.keys(world).filter((name) => name !== 'default');
+  return new Function(...names, `${outputText}; return result;`)(...names.map((name) => world[name]));
+}
+
+describe('examples', () => {
+  it.each(examples.map((example) => [example.of, example] as const))('%s', (_, { code, result, file }) => {
+    expect(run(code, file)).toEqual(run(result, file));
+  });
+
+  it('are there for every public function', () => {
+    const told = new Set(examples.map(({ of }) => of));
+    const functions = Object.entries(PUBLIC).flatMap(([name, value]) => (typeof value === 'function' ? [name] : []));
+    expect(functions.filter((name) => !told.has(name))).toEqual([]);
+    expect(functions.length).toBeGreaterThan(200);
+  });
+});
