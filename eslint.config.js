@@ -77,6 +77,19 @@ export default ts.config(
       'vue/multi-word-component-names': 'error',
     },
   },
+  {
+    // What needs types finds real faults: a promise that nobody waits for, a case that nobody thought of.
+    files: ['**/*.ts'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true, requireDefaultForNonUnion: false },
+      ],
+    },
+  },
   { files: ['**/*.{js,mjs}'], languageOptions: { globals: globals.node } },
   ...coreFolders,
   { files: ['api/src/**/*.ts'], rules: forbid(packages(['engrave', 'cli', 'server', 'web'])) },

@@ -2,7 +2,7 @@
  * `npm test`: installs what is missing, checks types and lint, runs unit and end-to-end tests, and ends
  * with one line, the sum of the runners' own counts.
  */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, folder, install, run } from './steps.mjs';
@@ -22,8 +22,12 @@ const step = (name, command, args, env) => {
   if (run(command, args, env) !== 0) failures.push(name);
 };
 
-step('types', 'npm', ['run', '--silent', 'typecheck']);
-step('lint', 'npm', ['run', '--silent', 'lint']);
+// What only reads the sources goes side by side.
+await together([
+  ['types', ['npm', 'run', '--silent', 'typecheck:node']],
+  ['types of the application', ['npm', 'run', '--silent', 'typecheck:web']],
+  ['lint', ['npm', 'run', '--silent', 'lint']],
+]);
 step('build', 'npm', ['run', '--silent', 'build']);
 step('unit tests', 'npm', [
   'run',
@@ -44,6 +48,26 @@ const untold = failures.filter((name) => told(name) === 0).length;
 if (failures.length > 0) console.log(`\nFailed: ${failures.join(', ')}`);
 console.log(`${unit.passed + e2e.passed} passed, ${unit.failed + e2e.failed + untold} failed`);
 process.exitCode = failures.length > 0 ? 1 : 0;
+
+/** Runs steps at the same time, and shows what each said when it has ended. */
+async function together(steps) {
+  await Promise.all(
+    steps.map(
+      ([name, [command, ...args]]) =>
+        new Promise((resolve) => {
+          const child = spawn(command, args, { cwd: ROOT });
+          const said = [];
+          child.stdout.on('data', (piece) => said.push(piece));
+          child.stderr.on('data', (piece) => said.push(piece));
+          child.on('close', (status) => {
+            console.log(`\n— ${name}\n${Buffer.concat(said).toString()}`);
+            if (status !== 0) failures.push(name);
+            resolve();
+          });
+        }),
+    ),
+  );
+}
 
 /** A runner's own counts; none if it never came to write them. */
 function read(file, counts) {

@@ -34,7 +34,14 @@ interface Tally {
   whole: number;
 }
 const tally = new Map<string, Tally>();
-const misses: string[] = [];
+/**
+ * Passages in which the model is known to differ from what is taught, with what it does. A passage that gets
+ * better is taken from this list; one that gets worse fails.
+ */
+const KNOWN_MISSES: Readonly<Record<string, string>> = {
+  'crossing back and forth in thirds': 'D3 A1 A0 A2v A1 A3 A2v E0',
+  'broken thirds round open A': 'D0 A0 D2 D4 D0 A0 D2 D4',
+};
 
 function count(group: string, expected: readonly string[], found: readonly string[]): void {
   const entry = tally.get(group) ?? { notes: 0, right: 0, passages: 0, whole: 0 };
@@ -53,13 +60,9 @@ describe.each(INSTRUMENTS)('%s', (instrument) => {
     '%s',
     (_, passage, half) => {
       const expected = passage.fingers.split(' ');
-      const found = fingered(instrument, passage).split(' ');
-      expect(found).toHaveLength(expected.length);
-      count(`${instrument}, ${half}`, expected, found);
-      if (passage.fingers !== found.join(' '))
-        misses.push(
-          `${instrument}, ${half}: ${passage.shows}\n    taught ${passage.fingers}\n    found  ${found.join(' ')}`,
-        );
+      const found = fingered(instrument, passage);
+      count(`${instrument}, ${half}`, expected, found.split(' '));
+      expect(found).toBe(KNOWN_MISSES[passage.shows] ?? passage.fingers);
     },
   );
 });
@@ -80,5 +83,4 @@ afterAll(() => {
   const percent = (part: number, whole: number) => `${((100 * part) / whole).toFixed(1)} %`;
   for (const [group, { notes, right, passages, whole }] of tally)
     console.log(`${group}: ${percent(right, notes)} of ${notes} notes, ${whole} of ${passages} passages`);
-  for (const miss of misses) console.log(miss);
 });

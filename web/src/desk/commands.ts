@@ -51,6 +51,7 @@ export function useDeskCommands(
     togglePlay: () => transport.toggle(writer.active ? writer.at : null),
     playPhrase: () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
     toggleLoop: () => transport.toggleLoop(),
+    afterSteps: (run) => desk.afterSteps(run),
     undo: () => void desk.step('undo'),
     redo: () => void desk.step('redo'),
     toggleHelp: () => places.toggleHelp(),

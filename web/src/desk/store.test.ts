@@ -138,6 +138,24 @@ describe('deciding', () => {
     expect(desk.spoken).toBe('Done again: tempo');
   });
 
+  it('lets what is decided during an undo build on what is undone', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    await desk.decide({ pace: { tempo: 70 } }, 'tempo');
+    void desk.step('undo');
+    await new Promise<void>((resolve) =>
+      desk.afterSteps(() => {
+        expect(desk.record!.decisions.pace.tempo).toBeNull();
+        void desk.decide({ key: { transpose: 2 } }, 'key').then(resolve);
+      }),
+    );
+    await settled();
+    expect(server.stored()).toMatchObject({ pace: { tempo: null }, key: { transpose: 2 } });
+    let ran = false;
+    desk.afterSteps(() => (ran = true));
+    expect(ran).toBe(true);
+  });
+
   it('takes over what another window wrote, and drops what was still waiting', async () => {
     const server = fakeServer();
     const desk = await openDesk();

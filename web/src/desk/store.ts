@@ -250,9 +250,20 @@ export const useDesk = defineStore('desk', () => {
 
   /** Steps stand in line too: the second of two quick ones begins where the first has arrived. */
   let stepping: Promise<void> = Promise.resolve();
+  let steps = 0;
   function step(direction: 'undo' | 'redo'): Promise<void> {
-    stepping = stepping.catch(() => undefined).then(() => takeStep(direction));
+    steps += 1;
+    stepping = stepping
+      .catch(() => undefined)
+      .then(() => takeStep(direction))
+      .finally(() => (steps -= 1));
     return stepping;
+  }
+
+  /** Runs at once, or, while something is being undone, when that is done: what is decided next builds on it. */
+  function afterSteps(run: () => unknown): void {
+    if (steps === 0) run();
+    else void stepping.catch(() => undefined).then(run);
   }
 
   async function takeStep(direction: 'undo' | 'redo'): Promise<void> {
@@ -364,6 +375,7 @@ export const useDesk = defineStore('desk', () => {
     showStrips,
     decide,
     step,
+    afterSteps,
     showVersion,
     setInstrument,
     againAt,

@@ -8,6 +8,6 @@ export function useAppTheme() {
   const system = usePreferredDark();
   const chosen = useStorage<'light' | 'dark' | ''>('nokta-theme', '');
   const name = computed(() => chosen.value || (system.value ? 'dark' : 'light'));
-  watchEffect(() => theme.change(name.value));
+  watchEffect(() => void theme.change(name.value));
   return { name, toggle: () => (chosen.value = name.value === 'dark' ? 'light' : 'dark') };
 }

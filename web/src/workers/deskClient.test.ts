@@ -29,6 +29,7 @@ const tune = tuneFrom(REEL);
 /** A worker in the same thread, behind the same wall as a real one: everything is copied. */
 function walled() {
   const service = makeDeskService();
+  const failures: unknown[] = [];
   const crossed: { change: DeskChange; patch: FactsPatch }[] = [];
   const port: DeskPort<DeskChange> = {
     ...service,
@@ -39,7 +40,7 @@ function walled() {
       return patch;
     },
   };
-  return { client: deskClient(port, (error) => Promise.reject(error as Error)), crossed };
+  return { client: deskClient(port, (error) => failures.push(error)), crossed, failures };
 }
 
 const size = (value: unknown) =>
@@ -108,7 +109,7 @@ describe('the desk’s facts', () => {
   });
 
   it('answer questions about what is shown', async () => {
-    const { client } = walled();
+    const { client, failures } = walled();
     await client.work(tune, FIRST_DECISIONS);
     const explained = await client.ask('explain', notes[0]!.id);
     expect(explained !== STALE && explained!.alternatives.length).toBeGreaterThan(0);
@@ -122,5 +123,6 @@ describe('the desk’s facts', () => {
     expect(await client.ask('beside', decided(FIRST_DECISIONS, LOCK))).toMatchObject({
       comparison: { differing: expect.any(Array) as string[] },
     });
+    expect(failures).toEqual([]);
   });
 });

@@ -21,6 +21,8 @@ export interface DeskActions {
   togglePlay(): unknown;
   playPhrase(): unknown;
   toggleLoop(): unknown;
+  /** Runs at once, or when what is being undone is undone. */
+  afterSteps(run: () => unknown): void;
   undo(): unknown;
   redo(): unknown;
   toggleHelp(): unknown;
@@ -158,6 +160,6 @@ export function useDeskKeys(actions: DeskActions): void {
     if (!row || !isFree(event)) return;
     if (actions.writing() && !WHILE_WRITING.has(key)) return;
     event.preventDefault();
-    row.run(actions, key, event);
+    actions.afterSteps(() => row.run(actions, key, event));
   });
 }
