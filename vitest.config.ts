@@ -1,16 +1,20 @@
 import { defineConfig } from 'vitest/config';
+import { samples } from './web/samples.ts';
 
 // A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
 const patient = { testTimeout: 60_000, hookTimeout: 60_000 };
 
 export default defineConfig({
   test: {
+    // All cores: nothing else is at work while they run.
+    maxWorkers: '100%',
     projects: [
       {
         // Computation only: nothing in it outlives a test, so files share their thread and what it has loaded.
+        plugins: [samples()],
         test: {
           name: 'computing',
-          include: ['core/src/**/*.test.ts', 'web/src/**/*.test.ts', 'cli/src/**/*.test.ts'],
+          include: ['core/src/**/*.test.ts', 'web/{*,src/**/*}.test.ts', 'cli/src/**/*.test.ts'],
           pool: 'threads',
           isolate: false,
           ...patient,

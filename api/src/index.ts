@@ -9,7 +9,7 @@ import type { Tune } from '@nokta/core/music';
 import { MOST_STEPS } from '@nokta/core/search';
 import { LANE_IDS, PAPERS, USUAL_LANES } from '@nokta/core/sheet';
 
-const version = z.number().int().min(1);
+const revision = z.number().int().min(1);
 const label = z.string().min(1).max(200);
 const source = z.string().max(300).default('');
 
@@ -26,7 +26,7 @@ export const addTuneRequest = newTune;
 export const BATCH = 40;
 export const addBatchRequest = z.object({ tunes: z.array(newTune).min(1).max(BATCH) });
 export const editRequest = z.object({
-  version,
+  revision,
   label,
   // What a change makes is checked as a whole tune; the change itself only has to have the right shape.
   change: z.looseObject({}) as unknown as z.ZodType<TuneChange>,
@@ -35,9 +35,9 @@ export const tagsRequest = z.object({ tags: z.array(tagSchema).max(100) });
 export const versionRequest = z.object({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
 export const alikeRequest = z.object({ tune: tuneSchema });
 export const arrangeRequest = z.object({ decisions: decisionsSchema });
-export const decideRequest = z.object({ version, decisions: decisionsSchema, label });
+export const decideRequest = z.object({ revision, decisions: decisionsSchema, label });
 export const handRequest = namedHandSchema;
-export const stepRequest = z.object({ version });
+export const stepRequest = z.object({ revision });
 export const paperQuery = z.object({ paper: z.enum(PAPERS).default('a4') });
 /** Which lanes a sheet has, in any order. */
 const lanes = z
@@ -113,7 +113,7 @@ export interface TuneSummary {
   readonly tags: readonly string[];
   /** Instruments and versions that it is set for: "cello", "violin, bare". */
   readonly settings: readonly string[];
-  readonly version: number;
+  readonly revision: number;
   readonly updatedAt: string;
   readonly usedAt: string;
   /** Where the melody that was looked for stands, best place. */
@@ -178,13 +178,13 @@ export interface ArrangementRecord extends Steps {
   readonly id: string;
   readonly tuneId: string;
   readonly decisions: Decisions;
-  readonly version: number;
+  readonly revision: number;
 }
 
 /** The tune itself, and where it stands in its history. */
 export interface TuneState extends Steps {
   readonly id: string;
-  readonly version: number;
+  readonly revision: number;
   readonly tune: Tune;
 }
 

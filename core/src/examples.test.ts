@@ -1,4 +1,5 @@
 /** Every example in a doc comment of the core is run, and every public function has one. */
+/// <reference types="vite/types/importMeta.d.ts" />
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import { EXAMPLE_WORLD } from './test/examples.ts';

@@ -14,8 +14,8 @@ export interface Timed {
   readonly last: boolean;
 }
 
-/** One step: indexes into both, or null on the side that has nothing here. */
-export interface Step {
+/** What stands beside what: indexes into both, or null on the side that has nothing here. */
+export interface Pair {
   readonly own: number | null;
   readonly other: number | null;
   readonly same: boolean;
@@ -47,7 +47,7 @@ export function samePitches(a: Sound, b: Sound, semitones = 0): boolean {
 const sameLength = (a: Timed, b: Timed) => a.last || b.last || a.sound.duration === b.sound.duration;
 
 /** @param bar length of a bar; places are compared within it */
-export function align(own: readonly Timed[], other: readonly Timed[], bar: Ticks): readonly Step[] {
+export function align(own: readonly Timed[], other: readonly Timed[], bar: Ticks): readonly Pair[] {
   const rows = own.length + 1;
   const columns = other.length + 1;
   const cost = new Float64Array(rows * columns);
@@ -62,7 +62,7 @@ export function align(own: readonly Timed[], other: readonly Timed[], bar: Ticks
       cost[at(row, column)] = Math.min(change, added, left);
     }
   }
-  const steps: Step[] = [];
+  const steps: Pair[] = [];
   let row = own.length;
   let column = other.length;
   while (row > 0 || column > 0) {

@@ -1,6 +1,6 @@
 /** How a phrase relates to an earlier one, and exactly where they differ. */
 import type { Ticks } from '../music/index.ts';
-import { align, samePitches, type Step, type Timed } from './align.ts';
+import { align, samePitches, type Pair, type Timed } from './align.ts';
 import type { Difference, Differs, Relation, RelationKind, Where } from './model.ts';
 
 export interface PhraseSounds {
@@ -183,7 +183,7 @@ function sameRhythm(a: readonly Timed[], b: readonly Timed[]): boolean {
 }
 
 /** Where a step stands, from the phrase's first bar line; what is only left out stands where it would be. */
-function placeOf(step: Step, steps: readonly Step[], own: readonly Timed[], other: readonly Timed[]): Ticks {
+function placeOf(step: Pair, steps: readonly Pair[], own: readonly Timed[], other: readonly Timed[]): Ticks {
   if (step.own !== null) return own[step.own]!.at;
   const before = steps.slice(0, steps.indexOf(step)).findLast((one) => one.own !== null && one.other !== null);
   const shift = before ? own[before.own!]!.at - other[before.other!]!.at : 0;
@@ -209,9 +209,9 @@ const barsOf = (places: readonly Ticks[], bar: Ticks): readonly number[] =>
 const inBars = (places: readonly Ticks[], bar: Ticks): Where => ({ kind: 'bars', bars: barsOf(places, bar) });
 
 /** Runs of steps that are not the same, each told with its notes. */
-function differencesOf(steps: readonly Step[], phrase: PhraseSounds, earlier: PhraseSounds): readonly Difference[] {
-  const runs: Step[][] = [];
-  let open: Step[] | null = null;
+function differencesOf(steps: readonly Pair[], phrase: PhraseSounds, earlier: PhraseSounds): readonly Difference[] {
+  const runs: Pair[][] = [];
+  let open: Pair[] | null = null;
   for (const step of steps) {
     if (step.same) open = null;
     else if (open) open.push(step);

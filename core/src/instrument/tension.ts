@@ -1,4 +1,5 @@
 /** What retuning does to the load on strings and bridge. T ∝ f², so s semitones scale it by 2^(s/6). */
+import { Note } from 'tonal';
 import { midi, pitchName, type Pitch, type Semitones } from '../music/index.ts';
 import type { Instrument, Newtons } from './instrument.ts';
 import { standardTuning } from './tuning.ts';
@@ -70,12 +71,9 @@ function lowerTuning(instrument: Instrument, strings: readonly StringTension[]):
   const up = Math.max(...strings.map(({ semitones }) => semitones));
   if (up <= 0) return null;
   return standardTuning(instrument).pitches.map((usual, index) =>
-    midiName(midi(usual) + strings[index]!.semitones - up),
+    Note.fromMidiSharps(midi(usual) + strings[index]!.semitones - up),
   );
 }
-
-const SHARP_NAMES = ['C', 'C#', 'D', 'D#', 'E', 'F', 'F#', 'G', 'G#', 'A', 'A#', 'B'] as const;
-const midiName = (number: number) => `${SHARP_NAMES[number % 12]}${Math.floor(number / 12) - 1}`;
 
 function round(value: number, digits: number): number {
   return Math.round(value * 10 ** digits) / 10 ** digits;

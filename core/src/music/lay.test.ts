@@ -15,14 +15,14 @@ import {
   spellInKey,
   suggestKeys,
   type Metre,
-  type Sound,
+  type Attack,
   type TuneEvent,
 } from './index.ts';
 import { tuneOf } from '../test/testing.ts';
 
 const QUARTER = TICKS_PER_QUARTER;
 const FOUR: Metre = { beats: 4, unit: 4 };
-const sound = (onset: number, duration: number, name = 'G4'): Sound => ({
+const sound = (onset: number, duration: number, name = 'G4'): Attack => ({
   onset: onset * QUARTER,
   duration: duration * QUARTER,
   pitches: [pitch(name)],

@@ -14,7 +14,7 @@ import { markTupletEdges } from './tuplets.ts';
 import type { Bar, TuneEvent } from './tune.ts';
 
 /** One attack: a note or a chord. */
-export interface Sound {
+export interface Attack {
   /** From the first bar line's nominal bar: a pickup's sounds start late in bar 0. */
   readonly onset: Ticks;
   readonly duration: Ticks;
@@ -42,7 +42,7 @@ interface Piece {
  * @param sounds in order, none overlapping the next
  * @example layBars([], { metre: { beats: 4, unit: 4 }, key: C_MAJOR, pickup: 0 }).length // 1
  */
-export function layBars(sounds: readonly Sound[], options: LayOptions): readonly Bar[] {
+export function layBars(sounds: readonly Attack[], options: LayOptions): readonly Bar[] {
   const { metre, key, pickup } = options;
   const full = barLength(metre);
   const end = Math.max(0, ...sounds.map(({ onset, duration }) => onset + duration));
@@ -70,7 +70,7 @@ export function layBars(sounds: readonly Sound[], options: LayOptions): readonly
 }
 
 function fillBar(
-  sounds: readonly Sound[],
+  sounds: readonly Attack[],
   barStart: Ticks,
   from: Ticks,
   to: Ticks,

@@ -23,7 +23,7 @@ export const tunes = pgTable(
       .array()
       .notNull()
       .default(sql`'{}'::text[]`),
-    version: integer().notNull().default(1),
+    revision: integer().notNull().default(1),
     /** Which step of its history is the present one. */
     step: integer().notNull().default(0),
     createdAt: moment('created_at').notNull().defaultNow(),
@@ -99,7 +99,7 @@ export const arrangements = pgTable(
     tuneId: text('tune_id')
       .notNull()
       .references(() => tunes.id, { onDelete: 'cascade' }),
-    version: integer().notNull().default(1),
+    revision: integer().notNull().default(1),
     /** Which step of its history is the present one. */
     step: integer().notNull().default(0),
     createdAt: moment('created_at').notNull().defaultNow(),

@@ -16,7 +16,7 @@ export async function addArrangement(db: Access, tuneId: string, decisions: Deci
   const id = randomUUID();
   await db.insert(arrangements).values({ id, tuneId });
   await db.insert(history).values({ arrangementId: id, step: 0, label: 'start', decisions });
-  return { id, tuneId, decisions, version: 1, undo: null, redo: null, undoAt: null, redoAt: null };
+  return { id, tuneId, decisions, revision: 1, undo: null, redo: null, undoAt: null, redoAt: null };
 }
 
 export async function arrangementsOf(db: Access, tuneId: string): Promise<readonly ArrangementRecord[]> {
@@ -46,7 +46,7 @@ async function record(db: Access, row: typeof arrangements.$inferSelect): Promis
     id: row.id,
     tuneId: row.tuneId,
     decisions: readDecisions(now.decisions),
-    version: row.version,
+    revision: row.revision,
     undo: row.step > 0 ? now.label : null,
     redo: next?.label ?? null,
     undoAt: row.step > 0 ? now.madeAt.toISOString() : null,
@@ -58,12 +58,12 @@ async function record(db: Access, row: typeof arrangements.$inferSelect): Promis
 export async function decide(
   db: Database,
   id: string,
-  version: number,
+  revision: number,
   decisions: Decisions,
   label: string,
 ): Promise<ArrangementRecord> {
   return db.transaction(async (tx) => {
-    const row = await lockVersion(tx, id, version);
+    const row = await lockRevision(tx, id, revision);
     const step = row.step + 1;
     await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
     await tx.insert(history).values({ arrangementId: id, step, label, decisions });
@@ -78,9 +78,9 @@ async function forgetTuneRedo(tx: Transaction, tuneId: string): Promise<void> {
   if (tune) await tx.delete(tuneSteps).where(and(eq(tuneSteps.tuneId, tuneId), gt(tuneSteps.step, tune.step)));
 }
 
-export async function walk(db: Database, id: string, version: number, direction: 1 | -1): Promise<ArrangementRecord> {
+export async function walk(db: Database, id: string, revision: number, direction: 1 | -1): Promise<ArrangementRecord> {
   return db.transaction(async (tx) => {
-    const row = await lockVersion(tx, id, version);
+    const row = await lockRevision(tx, id, revision);
     const { undo, redo } = await record(tx, row);
     if ((direction === -1 ? undo : redo) === null)
       throw new Refusal(409, {
@@ -92,10 +92,10 @@ export async function walk(db: Database, id: string, version: number, direction:
 }
 
 /** @throws Refusal 409 with the record as it is now, if somebody else wrote meanwhile */
-async function lockVersion(tx: Transaction, id: string, version: number) {
+async function lockRevision(tx: Transaction, id: string, revision: number) {
   const [row] = await tx.select().from(arrangements).where(eq(arrangements.id, id)).for('update');
   if (!row) throw notFound('arrangement');
-  if (row.version !== version) {
+  if (row.revision !== revision) {
     throw new Refusal(409, {
       error: 'This arrangement was changed in another window.',
       remedy: 'What is there now is shown; make your change again if you still want it.',
@@ -112,7 +112,7 @@ async function moveTo(
 ): Promise<ArrangementRecord> {
   const [moved] = await tx
     .update(arrangements)
-    .set({ step, version: row.version + 1 })
+    .set({ step, revision: row.revision + 1 })
     .where(eq(arrangements.id, row.id))
     .returning();
   await tx.update(tunes).set({ updatedAt: new Date() }).where(eq(tunes.id, row.tuneId));

@@ -66,17 +66,17 @@ export class Forms {
     this.asked = false;
     for (;;) {
       const rows = await this.db
-        .select({ id: tunes.id, tune: tunes.tune, tags: tunes.tags, version: tunes.version })
+        .select({ id: tunes.id, tune: tunes.tune, tags: tunes.tags, revision: tunes.revision })
         .from(tunes)
         .where(NOT_YET)
         .limit(AT_ONCE);
       if (rows.length === 0 || this.stopped) return;
-      for (const { id, tune, tags, version } of rows) {
+      for (const { id, tune, tags, revision } of rows) {
         // A tune that was changed meanwhile is looked at again.
         await this.db
           .update(tunes)
           .set(this.factsFor(tune, tags))
-          .where(and(eq(tunes.id, id), eq(tunes.version, version), eq(tunes.tags, tags)));
+          .where(and(eq(tunes.id, id), eq(tunes.revision, revision), eq(tunes.tags, tags)));
         await new Promise((resolve) => setTimeout(resolve, BREATH_MS));
         if (this.stopped) return;
       }

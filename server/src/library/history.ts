@@ -30,19 +30,19 @@ export async function stepsOf(db: Access, { id, step }: Pick<Row, 'id' | 'step'>
 }
 
 async function stateOf(db: Access, row: Row): Promise<TuneState> {
-  const { id, version, tune } = row;
-  return { id, version, tune, ...(await stepsOf(db, row)) };
+  const { id, revision, tune } = row;
+  return { id, revision, tune, ...(await stepsOf(db, row)) };
 }
 
 /** @throws Refusal 409 with the tune as it is now, if somebody else wrote meanwhile */
-async function lockTune(tx: Access, id: string, version: number): Promise<Row> {
+async function lockTune(tx: Access, id: string, revision: number): Promise<Row> {
   const [row] = await tx
     .select()
     .from(tunes)
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
     .for('update');
   if (!row) throw notFound('tune');
-  if (row.version !== version) {
+  if (row.revision !== revision) {
     throw new Refusal(409, {
       error: 'This tune was changed in another window.',
       remedy: 'What is there now is shown; make your change again if you still want it.',
@@ -56,11 +56,11 @@ async function lockTune(tx: Access, id: string, version: number): Promise<Row> {
 export async function edit(
   tx: Access,
   id: string,
-  version: number,
+  revision: number,
   change: TuneChange | ((tune: Tune) => Tune),
   label: string,
 ): Promise<TuneState> {
-  const row = await lockTune(tx, id, version);
+  const row = await lockTune(tx, id, revision);
   const after = typeof change === 'function' ? change(row.tune) : changed(row.tune, change);
   const made = changeBetween(row.tune, after);
   if (!made) return stateOf(tx, row);
@@ -96,16 +96,16 @@ function changed(tune: Tune, change: TuneChange): Tune {
 async function moveTo(tx: Access, row: Row, tune: Tune, step: number): Promise<TuneState> {
   const [moved] = await tx
     .update(tunes)
-    .set({ tune, ...factsOf(tune, row.tags), step, version: row.version + 1, updatedAt: new Date() })
+    .set({ tune, ...factsOf(tune, row.tags), step, revision: row.revision + 1, updatedAt: new Date() })
     .where(eq(tunes.id, row.id))
     .returning();
   return stateOf(tx, moved!);
 }
 
 /** Undo and redo. */
-export async function walkTune(db: Database, id: string, version: number, direction: 1 | -1): Promise<TuneState> {
+export async function walkTune(db: Database, id: string, revision: number, direction: 1 | -1): Promise<TuneState> {
   return db.transaction(async (tx) => {
-    const row = await lockTune(tx, id, version);
+    const row = await lockTune(tx, id, revision);
     const number = direction === -1 ? row.step : row.step + 1;
     const [found] = await tx
       .select()

@@ -22,11 +22,11 @@ export async function incipitOf(
   length = 0,
 ): Promise<Incipit> {
   const [row] = await db
-    .select({ tune: tunes.tune, version: tunes.version })
+    .select({ tune: tunes.tune, revision: tunes.revision })
     .from(tunes)
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)));
   if (!row) throw notFound('tune');
-  const name = [id, row.version, from ?? '', length].join(' ');
+  const name = [id, row.revision, from ?? '', length].join(' ');
   const remembered = known.get(name);
   if (remembered) return remembered;
   const made = await engraved(drawing, row.tune, from, length);

@@ -97,7 +97,7 @@ const COLUMNS = {
   traits: tunes.traits,
   played: tunes.played,
   tags: tunes.tags,
-  version: tunes.version,
+  revision: tunes.revision,
   updatedAt: tunes.updatedAt,
   usedAt: tunes.usedAt,
 };

@@ -139,8 +139,8 @@ export async function openTune({ db }: Library, id: string): Promise<TuneRecord>
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
     .returning();
   if (!row) throw notFound('tune');
-  const { title, version, tune, tags } = row;
-  return { id, title, version, tune, tags, ...(await stepsOf(db, row)), arrangements: await arrangementsOf(db, id) };
+  const { title, revision, tune, tags } = row;
+  return { id, title, revision, tune, tags, ...(await stepsOf(db, row)), arrangements: await arrangementsOf(db, id) };
 }
 
 export async function setTags({ db, forms }: Library, id: string, tags: readonly string[]): Promise<readonly string[]> {
@@ -182,7 +182,7 @@ export async function joinTunes(library: Library, keptId: string, joinedId: stri
     if (!kept || !joined) throw notFound('tune');
     const names = [...kept.tune.alsoKnownAs, joined.tune.title, ...joined.tune.alsoKnownAs];
     const alsoKnownAs = [...new Set(names)].filter((name) => name !== kept.tune.title);
-    await edit(tx, keptId, kept.version, (tune) => ({ ...tune, alsoKnownAs }), `also known as ${joined.tune.title}`);
+    await edit(tx, keptId, kept.revision, (tune) => ({ ...tune, alsoKnownAs }), `also known as ${joined.tune.title}`);
     await tx.update(tunes).set({ deletedAt: new Date() }).where(eq(tunes.id, joinedId));
   });
   library.melodies.remove(joinedId);

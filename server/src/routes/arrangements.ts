@@ -15,14 +15,14 @@ export function arrangementRoutes(library: Library): Router {
     response.json(await findArrangement(db, request.params.id));
   });
   router.put('/:id', async (request, response) => {
-    const { version, decisions, label } = decideRequest.parse(request.body);
-    response.json(await decide(db, request.params.id, version, decisions, label));
+    const { revision, decisions, label } = decideRequest.parse(request.body);
+    response.json(await decide(db, request.params.id, revision, decisions, label));
   });
   router.post('/:id/undo', async (request, response) => {
-    response.json(await walk(db, request.params.id, stepRequest.parse(request.body).version, -1));
+    response.json(await walk(db, request.params.id, stepRequest.parse(request.body).revision, -1));
   });
   router.post('/:id/redo', async (request, response) => {
-    response.json(await walk(db, request.params.id, stepRequest.parse(request.body).version, 1));
+    response.json(await walk(db, request.params.id, stepRequest.parse(request.body).revision, 1));
   });
   router.get('/:id/sheet', async (request, response) => {
     const { paper, lanes } = sheetQuery.parse(request.query);

@@ -52,8 +52,8 @@ export function tuneRoutes(library: Library): Router {
     response.json(await openTune(library, request.params.id));
   });
   router.patch('/:id', async (request, response) => {
-    const { version, change, label } = editRequest.parse(request.body);
-    response.json(await db.transaction((tx) => edit(tx, request.params.id, version, change, label)));
+    const { revision, change, label } = editRequest.parse(request.body);
+    response.json(await db.transaction((tx) => edit(tx, request.params.id, revision, change, label)));
     await refreshMelody(library, request.params.id);
   });
   for (const [name, direction] of [
@@ -61,8 +61,8 @@ export function tuneRoutes(library: Library): Router {
     ['redo', 1],
   ] as const) {
     router.post(`/:id/${name}`, async (request, response) => {
-      const { version } = stepRequest.parse(request.body);
-      response.json(await walkTune(db, request.params['id']!, version, direction));
+      const { revision } = stepRequest.parse(request.body);
+      response.json(await walkTune(db, request.params['id']!, revision, direction));
       await refreshMelody(library, request.params['id']!);
     });
   }

@@ -37,12 +37,12 @@ describe('library', () => {
   });
 
   it('adds, opens, renames, deletes and brings back', async () => {
-    const { id, version, tune } = await add();
+    const { id, revision, tune } = await add();
     const change = changeBetween(tune, { ...tune, title: 'Tar & Twine' });
-    const renamed = await server.call<TuneState>('PATCH', `/tunes/${id}`, { version, change, label: 'rename' });
-    expect(renamed.body).toMatchObject({ version: version + 1, undo: 'rename', tune: { title: 'Tar & Twine' } });
+    const renamed = await server.call<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label: 'rename' });
+    expect(renamed.body).toMatchObject({ revision: revision + 1, undo: 'rename', tune: { title: 'Tar & Twine' } });
     expect((await list()).tunes[0]).toMatchObject({ title: 'Tar & Twine', style: 'reel', parts: 'AA', key: 'G major' });
-    const stale = await server.call<ApiError>('PATCH', `/tunes/${id}`, { version, change, label: 'again' });
+    const stale = await server.call<ApiError>('PATCH', `/tunes/${id}`, { revision, change, label: 'again' });
     expect(stale.status).toBe(409);
     expect(stale.body.current).toMatchObject({ tune: { title: 'Tar & Twine' } });
     expect((await server.call('DELETE', `/tunes/${id}`)).status).toBe(204);
@@ -57,18 +57,18 @@ describe('decisions', () => {
   it('saves, undoes and redoes, and drops what could be redone after a new decision', async () => {
     const { arrangements } = await add();
     const first = arrangements[0]!;
-    const decide = (version: number, tempo: number, label: string) =>
+    const decide = (revision: number, tempo: number, label: string) =>
       server.call<ArrangementRecord>('PUT', `/arrangements/${first.id}`, {
-        version,
+        revision,
         decisions: { ...first.decisions, pace: { tempo } },
         label,
       });
-    const step = (way: string, version: number) =>
-      server.call<ArrangementRecord>('POST', `/arrangements/${first.id}/${way}`, { version });
-    expect((await decide(1, 80, 'slower')).body).toMatchObject({ version: 2, undo: 'slower', redo: null });
-    expect((await decide(2, 60, 'slower still')).body).toMatchObject({ version: 3, undo: 'slower still' });
+    const step = (way: string, revision: number) =>
+      server.call<ArrangementRecord>('POST', `/arrangements/${first.id}/${way}`, { revision });
+    expect((await decide(1, 80, 'slower')).body).toMatchObject({ revision: 2, undo: 'slower', redo: null });
+    expect((await decide(2, 60, 'slower still')).body).toMatchObject({ revision: 3, undo: 'slower still' });
     expect((await step('undo', 3)).body).toMatchObject({
-      version: 4,
+      revision: 4,
       undo: 'slower',
       redo: 'slower still',
       decisions: { pace: { tempo: 80 } },
@@ -88,7 +88,7 @@ describe('decisions', () => {
     const both = await Promise.all(
       [70, 75].map((tempo) =>
         server.call<ArrangementRecord & ApiError>('PUT', `/arrangements/${id}`, {
-          version: 1,
+          revision: 1,
           decisions: { ...decisions, pace: { tempo } },
           label: 'tempo',
         }),
@@ -96,7 +96,7 @@ describe('decisions', () => {
     );
     expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
     const [won, lost] = [...both].sort((a, b) => a.status - b.status);
-    expect(lost!.body.current).toMatchObject({ version: 2, decisions: { pace: won!.body.decisions.pace } });
+    expect(lost!.body.current).toMatchObject({ revision: 2, decisions: { pace: won!.body.decisions.pace } });
   });
 
   it('refuses decisions that make no sense', async () => {
@@ -115,7 +115,7 @@ describe('decisions', () => {
       { swing: 2 },
     ]) {
       const refused = await server.call<ApiError>('PUT', `/arrangements/${id}`, {
-        version: 1,
+        revision: 1,
         decisions: { ...decisions, ...wrong },
         label: 'x',
       });

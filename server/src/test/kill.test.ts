@@ -58,23 +58,23 @@ it('has everything that was acknowledged after being killed without warning', as
   });
   const { id, decisions } = tune.arrangements[0]!;
   const saved = await send<ArrangementRecord>(port, 'PUT', `/arrangements/${id}`, {
-    version: 1,
+    revision: 1,
     decisions: { ...decisions, pace: { tempo: 71 } },
     label: 'tempo',
   });
-  expect(saved.version).toBe(2);
+  expect(saved.revision).toBe(2);
   const change = changeBetween(tune.tune, deleteBars(tune.tune, { from: 1, to: 1 }));
-  await send<TuneState>(port, 'PATCH', `/tunes/${tune.id}`, { version: 1, change, label: 'delete a bar' });
+  await send<TuneState>(port, 'PATCH', `/tunes/${tune.id}`, { revision: 1, change, label: 'delete a bar' });
   first.kill('SIGKILL');
   await new Promise((resolve) => first.once('exit', resolve));
 
   await start(directory, port);
   expect((await send<TuneList>(port, 'GET', '/tunes')).tunes).toHaveLength(1);
   const edited = await send<TuneRecord>(port, 'GET', `/tunes/${tune.id}`);
-  expect(edited).toMatchObject({ version: 2, undo: 'delete a bar' });
+  expect(edited).toMatchObject({ revision: 2, undo: 'delete a bar' });
   expect(edited.tune.bars).toHaveLength(1);
   expect(await send<ArrangementRecord>(port, 'GET', `/arrangements/${id}`)).toMatchObject({
-    version: 2,
+    revision: 2,
     decisions: { pace: { tempo: 71 } },
     undo: 'tempo',
   });

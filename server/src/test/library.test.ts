@@ -118,15 +118,15 @@ describe('finding by melody', () => {
 describe('history of a tune', () => {
   const state = async () => (await server.call<TuneRecord>('GET', `/tunes/${reel.id}`)).body;
   const patch = async (make: (tune: Tune) => Tune, label: string) => {
-    const { version, tune } = await state();
+    const { revision, tune } = await state();
     return server.call<TuneState>('PATCH', `/tunes/${reel.id}`, {
-      version,
+      revision,
       change: changeBetween(tune, make(tune)),
       label,
     });
   };
   const walk = async (way: 'undo' | 'redo') =>
-    server.call<TuneState & ApiError>('POST', `/tunes/${reel.id}/${way}`, { version: (await state()).version });
+    server.call<TuneState & ApiError>('POST', `/tunes/${reel.id}/${way}`, { revision: (await state()).revision });
 
   it('undoes and does again without limit, and one chain runs through tune and arrangements', async () => {
     const before = await state();
@@ -140,7 +140,7 @@ describe('history of a tune', () => {
     expect(await state()).toMatchObject({ undo: 'chord 29', redo: 'chord 30' });
     const { arrangements } = await state();
     await server.call<ArrangementRecord>('PUT', `/arrangements/${arrangements[0]!.id}`, {
-      version: 1,
+      revision: 1,
       decisions: { ...arrangements[0]!.decisions, pace: { tempo: 77 } },
       label: 'tempo',
     });
@@ -148,13 +148,13 @@ describe('history of a tune', () => {
     expect(decided.redo).toBeNull();
     // And the other way round: an edit forgets what was undone in an arrangement.
     const { id } = decided.arrangements[0]!;
-    await server.call('POST', `/arrangements/${id}/undo`, { version: 2 });
+    await server.call('POST', `/arrangements/${id}/undo`, { revision: 2 });
     expect((await state()).arrangements[0]!.redo).toBe('tempo');
     await patch((tune) => setChord(tune, 'n2', 'C'), 'chord');
     expect((await state()).arrangements[0]!.redo).toBeNull();
     await walk('undo');
     await server.call<ArrangementRecord>('PUT', `/arrangements/${id}`, {
-      version: 3,
+      revision: 3,
       decisions: { ...decided.arrangements[0]!.decisions, pace: { tempo: 78 } },
       label: 'tempo',
     });
@@ -163,7 +163,7 @@ describe('history of a tune', () => {
   });
 
   it('refuses a change that was made for another state, or would break the tune', async () => {
-    const { version, tune } = await state();
+    const { revision, tune } = await state();
     const change = changeBetween(tune, deleteBars(tune, { from: 0, to: 0 }))!;
     const other = { ...change, bars: { ...change.bars!, at: 2 } };
     const broken = { bars: { at: 0, before: tune.bars.slice(0, 1), after: [{ ...tune.bars[0]!, length: 3 }] } };
@@ -174,7 +174,7 @@ describe('history of a tune', () => {
       { slurs: { at: 0, before: [], after: [{ from: 'x', to: 'y' }] } },
     ]) {
       const { status, body } = await server.call<ApiError>('PATCH', `/tunes/${reel.id}`, {
-        version,
+        revision,
         change: wrong,
         label: 'x',
       });
@@ -256,7 +256,7 @@ describe('backup', () => {
     const zip = await backup(server);
     const { body } = await server.call<TuneRecord>('GET', `/tunes/${reel.id}`);
     const change = changeBetween(body.tune, { ...body.tune, title: 'Changed Since' });
-    await server.call('PATCH', `/tunes/${reel.id}`, { version: body.version, change, label: 'rename' });
+    await server.call('PATCH', `/tunes/${reel.id}`, { revision: body.revision, change, label: 'rename' });
     const all = contents(zip);
     const { body: compared } = await server.call<Compared>('POST', '/backup/compare', {
       tunes: all.map(({ id, updatedAt }) => ({ id, updatedAt })),

@@ -12,13 +12,13 @@ afterEach(() => vi.restoreAllMocks());
 
 describe('api', () => {
   it('sends what it is given as JSON and gives back the answer', async () => {
-    const fetch = answer(200, { id: 'a1', version: 2 });
-    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).resolves.toMatchObject({ version: 2 });
+    const fetch = answer(200, { id: 'a1', revision: 2 });
+    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).resolves.toMatchObject({ revision: 2 });
     const [url, init] = fetch.mock.calls[0]!;
     expect(url).toBe('/api/arrangements/a1');
     expect(init).toMatchObject({ method: 'PUT', headers: { 'content-type': 'application/json' } });
     expect(JSON.parse(String(init!.body))).toMatchObject({
-      version: 1,
+      revision: 1,
       label: 'tempo',
       decisions: { key: { instrument: 'violin' } },
     });

@@ -80,10 +80,10 @@ export const api = {
     call<BatchResult>('POST', '/tunes/batch', { tunes }, signal),
   join: (kept: string, joined: string) => call<undefined>('POST', `/tunes/${kept}/join/${joined}`),
   tune: (id: string) => call<TuneRecord>('GET', `/tunes/${id}`),
-  edit: (id: string, version: number, change: TuneChange, label: string) =>
-    call<TuneState>('PATCH', `/tunes/${id}`, { version, change, label }),
-  undoTune: (id: string, version: number) => call<TuneState>('POST', `/tunes/${id}/undo`, { version }),
-  redoTune: (id: string, version: number) => call<TuneState>('POST', `/tunes/${id}/redo`, { version }),
+  edit: (id: string, revision: number, change: TuneChange, label: string) =>
+    call<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label }),
+  undoTune: (id: string, revision: number) => call<TuneState>('POST', `/tunes/${id}/undo`, { revision }),
+  redoTune: (id: string, revision: number) => call<TuneState>('POST', `/tunes/${id}/redo`, { revision }),
   tag: (id: string, tags: readonly string[]) => call<{ tags: string[] }>('PUT', `/tunes/${id}/tags`, { tags }),
   versions: (id: string) => call<readonly VersionSummary[]>('GET', `/tunes/${id}/versions`),
   version: (id: string, version: string) => call<VersionRecord>('GET', `/tunes/${id}/versions/${version}`),
@@ -93,10 +93,10 @@ export const api = {
   restore: (id: string) => call<undefined>('POST', `/tunes/${id}/restore`),
   arrange: (id: string, decisions: Decisions) =>
     call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, { decisions }),
-  decide: (id: string, version: number, decisions: Decisions, label: string) =>
-    call<ArrangementRecord>('PUT', `/arrangements/${id}`, { version, decisions, label }),
-  undo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { version }),
-  redo: (id: string, version: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { version }),
+  decide: (id: string, revision: number, decisions: Decisions, label: string) =>
+    call<ArrangementRecord>('PUT', `/arrangements/${id}`, { revision, decisions, label }),
+  undo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { revision }),
+  redo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { revision }),
   sheet: (id: string, paper: Paper, lanes: readonly LaneId[]) =>
     call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=${paper}&lanes=${lanes.join()}`),
   hands: () => call<readonly NamedHand[]>('GET', '/hands'),

@@ -128,7 +128,7 @@ describe('parts', () => {
     const { desk, commands } = await openDesk('parts');
     vi.spyOn((await import('../api/client.ts')).api, 'edit').mockResolvedValue({
       id: 't1',
-      version: 2,
+      revision: 2,
       tune: desk.tune!.tune,
       undo: null,
       redo: null,

@@ -54,8 +54,8 @@ describe('deciding', () => {
     await settled();
     expect(desk.saveState).toBe('saved');
     expect(server.stored()).toMatchObject({ pace: { tempo: 70 }, key: { transpose: 2 } });
-    expect(server.decide.mock.calls.map(([, version]) => version)).toEqual([1, 2]);
-    expect(desk.record).toMatchObject({ version: 3, undo: 'key' });
+    expect(server.decide.mock.calls.map(([, revision]) => revision)).toEqual([1, 2]);
+    expect(desk.record).toMatchObject({ revision: 3, undo: 'key' });
   });
 
   it('locks the finger of a note and frees it again', async () => {
@@ -85,7 +85,7 @@ describe('deciding', () => {
 
   it('engraves no strips while they are not shown, and all of them when they are again', async () => {
     fakeServer();
-    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', version: 2, tune, ...NO_STEPS });
+    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, tune, ...NO_STEPS });
     const desk = await openDesk();
     const { engraver } = await import('../workers/index.ts');
     vi.mocked(engraver.engrave).mockClear();
@@ -103,7 +103,7 @@ describe('deciding', () => {
 
   it('parts the tune as one step of its history, and says why where it cannot', async () => {
     fakeServer();
-    const edit = vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', version: 2, tune, ...NO_STEPS });
+    const edit = vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, tune, ...NO_STEPS });
     const desk = await openDesk();
     const note = desk.notes[4]!.id;
     expect(await desk.part((now) => splitPhrase(now, note), 'split a phrase')).toBe(true);
@@ -199,7 +199,7 @@ it('makes the bare version once and finds it again', async () => {
   const make = vi
     .spyOn(api, 'arrange')
     .mockImplementation((_, decisions) =>
-      Promise.resolve({ id: 'a2', tuneId: 't1', decisions, version: 1, ...NO_STEPS }),
+      Promise.resolve({ id: 'a2', tuneId: 't1', decisions, revision: 1, ...NO_STEPS }),
     );
   const desk = await openDesk();
   await desk.showVersion('bare');

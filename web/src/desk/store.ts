@@ -127,7 +127,7 @@ export const useDesk = defineStore('desk', () => {
       async () => {
         const saved = await api.decide(
           id,
-          records.value.find((other) => other.id === id)?.version ?? 1,
+          records.value.find((other) => other.id === id)?.revision ?? 1,
           decisions,
           label,
         );
@@ -163,7 +163,7 @@ export const useDesk = defineStore('desk', () => {
         const now = tune.value;
         const change = now && after && lastSavedTune ? changeBetween(lastSavedTune, after) : null;
         if (!now || !change) return;
-        const state = await api.edit(now.id, now.version, change, label);
+        const state = await api.edit(now.id, now.revision, change, label);
         lastSavedTune = waiting === 1 ? null : after!;
         takeSteps(state);
         records.value = records.value.map((other) => ({ ...other, redo: null, redoAt: null }));
@@ -173,8 +173,8 @@ export const useDesk = defineStore('desk', () => {
   }
 
   /** Version and steps as the server has them; the tune stays as it is on screen. */
-  function takeSteps({ version, undo, redo, undoAt, redoAt }: TuneState): void {
-    if (tune.value) tune.value = { ...tune.value, version, undo, redo, undoAt, redoAt };
+  function takeSteps({ revision, undo, redo, undoAt, redoAt }: TuneState): void {
+    if (tune.value) tune.value = { ...tune.value, revision, undo, redo, undoAt, redoAt };
   }
 
   /** The tune as the server has it. */
@@ -199,7 +199,7 @@ export const useDesk = defineStore('desk', () => {
     records.value = records.value.map((other) => (other.id === next.id ? next : other));
   }
 
-  /** Saves stand in line, so that each knows the version that the one before it made. */
+  /** Saves stand in line, so that each knows the revision that the one before it made. */
   function save(send: () => Promise<void>, again: () => void): void {
     const own = epoch;
     waiting += 1;
@@ -274,8 +274,8 @@ export const useDesk = defineStore('desk', () => {
     if (!next || !now || !own) return;
     save(
       async () => {
-        if (next.chain === 'arrangement') put(await api[direction](now.id, now.version));
-        else takeState(await api[direction === 'undo' ? 'undoTune' : 'redoTune'](own.id, own.version));
+        if (next.chain === 'arrangement') put(await api[direction](now.id, now.revision));
+        else takeState(await api[direction === 'undo' ? 'undoTune' : 'redoTune'](own.id, own.revision));
       },
       () => void step(direction),
     );

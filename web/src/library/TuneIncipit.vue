@@ -4,7 +4,7 @@ import { shallowRef, watchEffect } from 'vue';
 import type { Incipit, MelodyPlace } from '@nokta/api';
 import { incipitFor } from './incipits.ts';
 
-const props = defineProps<{ id: string; version: number; title: string; place?: MelodyPlace | undefined }>();
+const props = defineProps<{ id: string; revision: number; title: string; place?: MelodyPlace | undefined }>();
 
 /** Pixels to a staff space. */
 const SPACE = 5.4;
@@ -14,11 +14,11 @@ const picture = shallowRef<Incipit | null>(null);
 watchEffect(async (stop) => {
   let stale = false;
   stop(() => (stale = true));
-  const { id, version, place } = props;
+  const { id, revision, place } = props;
   // Rows that only fly past while scrolling ask for nothing.
   await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
   if (stale) return;
-  const found = await incipitFor(id, version, place).catch(() => null);
+  const found = await incipitFor(id, revision, place).catch(() => null);
   if (!stale) picture.value = found;
 });
 

@@ -65,7 +65,7 @@ async function finish(): Promise<void> {
         >
         <span v-if="tune.traits.length > 0" class="traits">{{ tune.traits.join(', ') }}</span>
       </div>
-      <TuneIncipit :id="tune.id" class="first" :version="tune.version" :title="tune.title" :place="tune.place" />
+      <TuneIncipit :id="tune.id" class="first" :revision="tune.revision" :title="tune.title" :place="tune.place" />
       <div class="about">
         <span v-if="tune.place" class="place">{{ tune.place.score === 1 ? 'just so' : 'nearly so' }}</span>
         <span class="settings">{{ tune.settings.join(' · ') }}</span>

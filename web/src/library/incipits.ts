@@ -5,8 +5,8 @@ import { api } from '../api/client.ts';
 const known = new Map<string, Promise<Incipit>>();
 const MOST = 3000;
 
-export function incipitFor(id: string, version: number, place?: MelodyPlace): Promise<Incipit> {
-  const name = [id, version, place?.from ?? '', place?.length ?? ''].join(' ');
+export function incipitFor(id: string, revision: number, place?: MelodyPlace): Promise<Incipit> {
+  const name = [id, revision, place?.from ?? '', place?.length ?? ''].join(' ');
   const remembered = known.get(name);
   if (remembered) return remembered;
   if (known.size >= MOST) known.delete(known.keys().next().value!);

@@ -20,7 +20,7 @@ const summary = (number: number): TuneSummary => ({
   played: 32,
   tags: [],
   settings: ['violin'],
-  version: 3,
+  revision: 3,
   updatedAt: '2026-03-01T10:00:00Z',
   usedAt: '2026-03-01T10:00:00Z',
 });

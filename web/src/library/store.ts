@@ -104,7 +104,7 @@ export const useLibrary = defineStore('library', () => {
 
   async function rename(tune: TuneSummary, title: string): Promise<void> {
     const change = { fields: { before: { title: tune.title }, after: { title } } };
-    await attempt(() => api.edit(tune.id, tune.version, change, 'rename'));
+    await attempt(() => api.edit(tune.id, tune.revision, change, 'rename'));
   }
 
   async function tag(tune: TuneSummary, tags: readonly string[]): Promise<void> {

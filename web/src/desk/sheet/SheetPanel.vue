@@ -31,7 +31,8 @@ const FORMATS: readonly { readonly ending: Ending; readonly name: string; readon
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
 
 watch(
-  () => [desk.record?.id, desk.record?.version, desk.saveState, desk.tune?.version, paper.value, lanes.value] as const,
+  () =>
+    [desk.record?.id, desk.record?.revision, desk.saveState, desk.tune?.revision, paper.value, lanes.value] as const,
   async ([id, , state]) => {
     if (!id || state === 'saving') return;
     try {

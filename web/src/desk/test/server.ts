@@ -17,25 +17,25 @@ export const NO_STEPS = { undo: null, redo: null, undoAt: null, redoAt: null };
 export function fakeServer() {
   const states: { decisions: Decisions; label: string }[] = [{ decisions: FIRST_DECISIONS, label: 'start' }];
   let step = 0;
-  let version = 1;
+  let revision = 1;
   const record = (): ArrangementRecord => ({
     id: 'a1',
     tuneId: 't1',
     decisions: states[step]!.decisions,
-    version,
+    revision,
     undo: step > 0 ? states[step]!.label : null,
     redo: states[step + 1]?.label ?? null,
     undoAt: step > 0 ? time(step) : null,
     redoAt: states[step + 1] ? time(step + 1) : null,
   });
   const at = (known: number): void => {
-    if (known !== version) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
-    version += 1;
+    if (known !== revision) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
+    revision += 1;
   };
   const tuneRecord = (): TuneRecord => ({
     id: 't1',
     title: tune.title,
-    version: 1,
+    revision: 1,
     tune,
     tags: [],
     ...NO_STEPS,
@@ -66,7 +66,7 @@ export function fakeServer() {
     stored: () => states[step]!.decisions,
     elsewhere: (change: Partial<Decisions>) =>
       void (
-        (version += 1),
+        (revision += 1),
         (states[step] = { decisions: { ...states[step]!.decisions, ...change }, label: 'elsewhere' })
       ),
   };

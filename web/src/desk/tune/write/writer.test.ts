@@ -22,11 +22,11 @@ const NO_STEPS = { undo: null, redo: null, undoAt: null, redoAt: null };
 /** A desk with this tune open, and a server that keeps its edits. */
 async function openWriter(music: string) {
   let stored = tuneOf(music);
-  let version = 1;
+  let revision = 1;
   const record: TuneRecord = {
     id: 't1',
     title: 'Trial',
-    version,
+    revision,
     tune: stored,
     tags: [],
     ...NO_STEPS,
@@ -35,8 +35,8 @@ async function openWriter(music: string) {
   vi.spyOn(api, 'tune').mockResolvedValue(record);
   const edit = vi.spyOn(api, 'edit').mockImplementation((id, _, change: TuneChange) => {
     stored = applyChange(stored, change);
-    version += 1;
-    return Promise.resolve({ id, version, tune: stored, ...NO_STEPS });
+    revision += 1;
+    return Promise.resolve({ id, revision, tune: stored, ...NO_STEPS });
   });
   const desk = useDesk();
   await desk.open('t1');
@@ -177,7 +177,7 @@ it('saves every step in order, however fast they come', async () => {
   writer.start();
   for (const letter of ['A', 'B', 'C', 'D', 'E'] as const) writer.letter(letter);
   await vi.waitFor(() => expect(desk.saveState).toBe('saved'));
-  expect(edit.mock.calls.map(([, version]) => version)).toEqual([1, 2, 3, 4, 5]);
+  expect(edit.mock.calls.map(([, revision]) => revision)).toEqual([1, 2, 3, 4, 5]);
   expect(edit.mock.calls.map(([, , , label]) => label)).toEqual([
     'write A',
     'write B',
