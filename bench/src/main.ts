@@ -2,7 +2,6 @@
  * Benchmarks: medians, and as ratios to a reference loop of the same run, so that figures of different
  * machines and days can be compared. `npm run bench`; `-- --save` records the baseline.
  */
-import { spawn } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { FIRST_DECISIONS, arrange, decided } from '@nokta/core/arrange';
@@ -13,8 +12,10 @@ import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '@nok
 import { openFile } from '@nokta/core/files';
 import { engraveLine } from '@nokta/engrave';
 import { phraseXml } from '@nokta/engrave/sheet';
+import { buildServer } from '../../scripts/steps.mjs';
 import { fillLibrary, madeUp } from './library.ts';
 import { reel, wandering, withDoubleStops } from './reel.ts';
+import { BEGINS, start } from './starts.ts';
 
 interface Figure {
   readonly name: string;
@@ -24,7 +25,6 @@ interface Figure {
 }
 
 const BASELINE = fileURLToPath(new URL('../baseline.json', import.meta.url));
-const SERVER = fileURLToPath(new URL('../../server/src/main.ts', import.meta.url));
 
 /** Plain arithmetic and memory: what this machine can do just now. */
 function reference(): number {
@@ -47,18 +47,6 @@ async function median(runs: number, work: () => unknown): Promise<number> {
     times.push(performance.now() - start);
   }
   return times.sort((a, b) => a - b)[Math.floor(runs / 2)]!;
-}
-
-function startUp(): Promise<void> {
-  return new Promise((resolve, reject) => {
-    const env = { ...process.env, PORT: '4196' };
-    const child = spawn(process.execPath, ['--import', 'tsx', SERVER, '--demo'], { env });
-    child.stdout.on('data', (chunk: Buffer) => {
-      if (chunk.toString().includes('is ready')) child.kill('SIGTERM');
-    });
-    child.once('error', reject);
-    child.once('exit', () => resolve());
-  });
 }
 
 /** What was measured, beside the recorded baseline. */
@@ -90,12 +78,11 @@ const ONLY = process.argv.slice(2).find((arg) => !arg.startsWith('--'));
 async function measure(name: string, runs: number, work: () => unknown): Promise<void> {
   if (ONLY && !name.includes(ONLY)) return;
   await work();
-  const medianMs = await median(runs, work);
-  figures.push({
-    name,
-    medianMs: Math.round(medianMs * 100) / 100,
-    ratio: Math.round((medianMs / unit) * 10) / 10,
-  });
+  add(name, await median(runs, work));
+}
+
+function add(name: string, ms: number): void {
+  figures.push({ name, medianMs: Math.round(ms * 100) / 100, ratio: Math.round((ms / unit) * 10) / 10 });
 }
 
 const VIOLIN = INSTRUMENT.violin;
@@ -159,7 +146,20 @@ const arrangement = arrange(reel(32), FIRST_DECISIONS);
 await measure('engraving, 32 bars in phrases', 7, async () => {
   for (const phrase of phrasesOf(arrangement.form)) await engraveLine(phraseXml(arrangement, phrase), 'desk');
 });
-await measure('start with demo data, until ready', 3, startUp);
+for (const begin of BEGINS) {
+  const name = `start with ${begin}, to the first answer`;
+  if (ONLY && !name.includes(ONLY)) continue;
+  buildServer();
+  const starts = [await start(begin), await start(begin), await start(begin), await start(begin), await start(begin)];
+  const middle = <Value extends number | null>(values: readonly Value[]) =>
+    [...values].sort((a, b) => Number(a) - Number(b))[2] as Value;
+  add(name, middle(starts.map(({ ms }) => ms)));
+  const drawn = middle(starts.map(({ drawnMb }) => drawnMb));
+  console.log(
+    `resident after a start with ${begin}: ${middle(starts.map(({ idleMb }) => idleMb))} MB idle` +
+      (drawn === null ? '' : `, ${drawn} MB after a sheet`),
+  );
+}
 for (const tunes of [100, 10_000]) {
   const book = new TextEncoder().encode(Array.from({ length: tunes }, (_, number) => madeUp(number)).join('\n'));
   const opened = openFile(book, 'book.abc');
@@ -175,13 +175,7 @@ if (ONLY) {
   process.exit();
 }
 const library = await fillLibrary();
-for (const { from, to, ms } of library.perTune) {
-  figures.push({
-    name: `keeping a tune, ${from} to ${to} in the library`,
-    medianMs: Math.round(ms * 100) / 100,
-    ratio: Math.round((ms / unit) * 10) / 10,
-  });
-}
+for (const { from, to, ms } of library.perTune) add(`keeping a tune, ${from} to ${to} in the library`, ms);
 console.log(
   `resident while keeping: ${library.perTune.map(({ to, residentMb }) => `${residentMb} MB at ${to}`).join(', ')}`,
 );

@@ -2,9 +2,9 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { writeMidi, packMxl, readAbc } from '@nokta/core/formats';
-import { choose, expectAccessible, expectEngraved, findTune, notesOf } from './support.ts';
+import { choose, expectAccessible, expectEngraved, findTune, notesOf, test } from './support.ts';
 
 const note = (step: string, octave: number) =>
   `<note><pitch><step>${step}</step><octave>${octave}</octave></pitch><duration>4</duration><voice>1</voice><type>whole</type></note>`;

@@ -1,5 +1,5 @@
 /** The Hand pass on each instrument: wishes, decisions, other ways, two fingerings side by side. */
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import {
   choose,
   expectAccessible,
@@ -10,6 +10,7 @@ import {
   openTune,
   saved,
   seedTune,
+  test,
 } from './support.ts';
 
 const panel = (page: Page) => page.getByRole('complementary', { name: 'Strings and fingers' });

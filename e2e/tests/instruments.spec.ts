@@ -1,6 +1,16 @@
 /** The desk on every instrument, with long tunes, many repeats, and hands that lack a finger. */
-import { expect, test, type Page } from '@playwright/test';
-import { choose, expectAccessible, expectEngraved, goToPass, notesOf, openTune, saved, seedTune } from './support.ts';
+import { expect, type Page } from '@playwright/test';
+import {
+  choose,
+  expectAccessible,
+  expectEngraved,
+  goToPass,
+  notesOf,
+  openTune,
+  saved,
+  seedTune,
+  test,
+} from './support.ts';
 
 const panel = (page: Page) => page.getByRole('complementary');
 

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import {
   choose,
   expectAccessible,
@@ -11,6 +11,7 @@ import {
   saved,
   seedTune,
   selectedNote,
+  test,
 } from './support.ts';
 
 const REEL =

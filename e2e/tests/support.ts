@@ -1,7 +1,7 @@
 /** What the tests share: finding things as a person does, and the accessibility scan. */
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, test as base, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import type { TuneList, TuneRecord } from '@nokta/api';
 import { readAbc } from '@nokta/core/formats';
 
@@ -13,16 +13,43 @@ interface AxeViolation {
   readonly nodes: readonly { readonly html: string; readonly failureSummary: string }[];
 }
 
-/** Fails on anything that axe finds serious or critical. */
-export async function expectAccessible(page: Page): Promise<void> {
+/**
+ * One browser context for all tests of a worker, so that the application is fetched and compiled once. Each
+ * test begins with a page of its own and nothing remembered.
+ */
+export const test = base.extend<object, { shared: BrowserContext }>({
+  shared: [
+    async ({ browser }, use, { project }) => {
+      const { baseURL, viewport } = project.use;
+      const context = await browser.newContext({ ...(baseURL && { baseURL }), ...(viewport && { viewport }) });
+      await use(context);
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ shared }, use) => {
+    await use(shared);
+    await Promise.all(shared.pages().map((page) => page.close()));
+  },
+  page: async ({ context, baseURL }, use) => {
+    const page = await context.newPage();
+    const session = await context.newCDPSession(page);
+    await session.send('Storage.clearDataForOrigin', { origin: baseURL!, storageTypes: 'local_storage,cookies' });
+    await session.detach();
+    await use(page);
+  },
+});
+
+/** Fails on anything that axe finds serious or critical. @param rules only these, where not all are wanted */
+export async function expectAccessible(page: Page, rules?: readonly string[]): Promise<void> {
   // Colours that are just fading are judged once they have arrived.
   await page.waitForTimeout(400);
   // The page's policy allows no foreign script, so the scanner comes in through the debugger.
   await page.evaluate(AXE);
-  const violations = await page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: { run(): Promise<{ violations: AxeViolation[] }> } };
-    return (await axe.run()).violations;
-  });
+  const violations = await page.evaluate(async (runOnly) => {
+    const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: AxeViolation[] }> } };
+    return (await axe.run(runOnly ? { runOnly } : {})).violations;
+  }, rules);
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   expect(
     serious.map(
@@ -58,6 +85,9 @@ export async function goToPass(
 ): Promise<void> {
   await page.getByRole('navigation', { name: 'Passes' }).getByRole('button', { name }).click();
 }
+
+/** What the dark theme can change. */
+export const COLOURS = ['color-contrast'] as const;
 
 /** Opens a list of choices and takes one, as the keyboard does. */
 export async function choose(page: Page, list: string, option: string): Promise<void> {

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectEngraved, goToPass, notesOf, openTune, saved, seedTune } from './support.ts';
+import { expect, type Page } from '@playwright/test';
+import { expectAccessible, expectEngraved, goToPass, notesOf, openTune, saved, seedTune, test } from './support.ts';
 
 /** The tune as ABC, as the server has it. */
 async function abcOf(page: Page): Promise<string> {

@@ -123,10 +123,12 @@ export function slurredInto({ strokes }: Pick<Bowing, 'strokes'>): ReadonlySet<s
 
 /** Phrases that come round on the other bow when they are repeated. */
 function repeatFlags(form: Form, strokes: readonly Stroke[]): readonly BowFlag[] {
-  return phrasesOf(form).flatMap(({ label, notes }) => {
-    const times = strokes.filter((stroke) => stroke.notes.includes(notes[0] ?? ''));
-    const [first] = times;
-    const turned = times.find(({ direction }) => direction !== first?.direction);
+  const phrases = phrasesOf(form);
+  const times = new Map(phrases.map(({ notes }) => [notes[0], [] as Stroke[]]));
+  for (const stroke of strokes) for (const note of stroke.notes) times.get(note)?.push(stroke);
+  return phrases.flatMap(({ label, notes }) => {
+    const [first, ...again] = times.get(notes[0])!;
+    const turned = again.find(({ direction }) => direction !== first?.direction);
     if (!first || !turned) return [];
     return [
       {
