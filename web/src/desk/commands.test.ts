@@ -80,6 +80,22 @@ describe('fingers', () => {
     expect(desk.selected).toMatchObject({ locked: true, stops: [{ finger: now }] });
   });
 
+  it('are set one after the other, however quickly the keys come', async () => {
+    const { desk, commands } = await openDesk();
+    const other = desk.selected!.stops[0]!.finger === 4 ? 0 : 4;
+    const string = desk.selected!.stops[0]!.string;
+    const decide = vi.spyOn(desk, 'decide');
+    const pressed = [commands.cycleString(), commands.cycleString(), commands.setFinger(other)];
+    commands.moveNote(1, false);
+    await Promise.all(pressed);
+    const [first, second] = desk.notes;
+    const strings = decide.mock.calls.map(([{ hand }]) => hand!.locks!['n1']!.stops[0]!.string);
+    expect(strings[0]).not.toBe(string);
+    expect(strings[1]).toBe(string);
+    expect(first).toMatchObject({ locked: true, stops: [{ finger: other }] });
+    expect(second!.locked).toBe(false);
+  });
+
   it('are refused in words where the note cannot be played so', async () => {
     const { desk, commands } = await openDesk();
     desk.choose('n2');

@@ -12,15 +12,30 @@ export function useHandCommands() {
   const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, desk.arrangement!.instrument);
   const lockOf = ({ id }: FingeredNote) => desk.record?.decisions.hand.locks[id];
 
-  /** Takes one of the selected note's other ways; says so if there is none. */
-  async function take(
+  /** Keys are quicker than answers: each is about its own note, and about what came of the keys before it. */
+  let turn: Promise<void> = Promise.resolve();
+
+  /** Takes one of the other ways of the note that is selected now; says so if there is none. */
+  function take(
     choose: (ways: readonly Alternative[], now: OtherWay) => Alternative | undefined,
     none: string,
   ): Promise<void> {
-    const note = desk.selected;
-    if (!note || note.base === null) return;
-    const explained = await desk.ask('explain', note.id);
-    if (explained === STALE || desk.selected?.id !== note.id) return;
+    const id = desk.selected?.id;
+    if (id === undefined) return Promise.resolve();
+    const run = () => takeFor(id, choose, none);
+    return (turn = turn.then(run, run));
+  }
+
+  async function takeFor(
+    id: string,
+    choose: (ways: readonly Alternative[], now: OtherWay) => Alternative | undefined,
+    none: string,
+  ): Promise<void> {
+    const here = () => desk.notes.find((note) => note.id === id);
+    let explained = await desk.ask('explain', id);
+    while (explained === STALE && here() && !desk.trouble) explained = await desk.ask('explain', id);
+    const note = here();
+    if (explained === STALE || !note || note.base === null) return;
     const found = choose(explained?.alternatives ?? [], { stops: note.stops, base: note.base });
     desk.spoken = found ? `Now ${said(found)}` : none;
     if (found) await actions.finger(note, found.stops, `finger ${said(found)}`);
