@@ -4,7 +4,8 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { useDeskCommands, type DeskPlaces } from './commands.ts';
 import type { PassId } from './shared/passes.ts';
 import { useDesk } from './store.ts';
-import { fakeServer } from './test/server.ts';
+import { NO_STEPS, fakeServer, tune } from './test/server.ts';
+import { api } from '../api/client.ts';
 
 vi.mock('../workers/index.ts', async () => (await import('./test/workers.ts')).fakeWorkers());
 
@@ -142,20 +143,26 @@ describe('parts', () => {
 
   it('are split at the selected note, and joined again', async () => {
     const { desk, commands } = await openDesk('parts');
-    vi.spyOn((await import('../api/client.ts')).api, 'edit').mockResolvedValue({
-      id: 't1',
-      revision: 2,
-      tune: desk.tune!.tune,
-      undo: null,
-      redo: null,
-      undoAt: null,
-      redoAt: null,
-    });
+    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, tune: desk.tune!.tune, ...NO_STEPS });
     desk.choose('n5');
     commands.part('split');
     await vi.waitFor(() => expect(desk.phrases).toHaveLength(2));
     commands.part('join');
     await vi.waitFor(() => expect(desk.phrases).toHaveLength(1));
     expect(desk.spoken).toContain('joined');
+  });
+
+  it('move by one note for each key, however quickly the keys come', async () => {
+    const { desk, commands } = await openDesk('parts');
+    vi.spyOn(api, 'edit').mockImplementation(() => Promise.resolve({ id: 't1', revision: 2, tune, ...NO_STEPS }));
+    desk.choose('n5');
+    await Promise.all([commands.part('split'), commands.part('later'), commands.part('later')]);
+    expect(desk.phrases.map(({ notes }) => notes[0])).toEqual(['n1', 'n7']);
+    expect(desk.selectedId).toBe('n7');
+    const going = commands.part('earlier');
+    desk.choose('n1');
+    await going;
+    expect(desk.phrases[1]!.notes[0]).toBe('n6');
+    expect(desk.selectedId).toBe('n1');
   });
 });

@@ -31,7 +31,10 @@ export const useDesk = defineStore('desk', () => {
   const problem = ref<string | null>(null);
   /** A note that a panel asks for; the desk brings it into view. */
   const wanted = shallowRef<{ readonly note: string } | null>(null);
-  const select = (note: string) => (wanted.value = { note });
+  const select = (note: string) => {
+    choose(note);
+    wanted.value = { note };
+  };
   /** A phrase that a panel wants to be heard; goes up with each wish. */
   const hearing = ref(0);
   const hear = () => (hearing.value += 1);

@@ -21,12 +21,13 @@ export function usePartActions() {
   const done = (text: string) => (ok: boolean) => {
     if (ok) desk.spoken = text;
   };
-  /** The phrase stays the selected one, whatever its first note is now. */
+  /** The phrase stays the selected one, whatever its first note is now, unless something else was selected meanwhile. */
   const stay = (from: number) => {
     const index = desk.phrases.findIndex((phrase) => phrase.from === from);
+    const selected = desk.selectedId;
     return (ok: boolean) => {
       const note = desk.phrases[index]?.notes[0];
-      if (ok && note) desk.select(note);
+      if (ok && note && desk.selectedId === selected) desk.select(note);
     };
   };
 

@@ -8,26 +8,39 @@ export type PartAction = 'split' | 'join' | 'earlier' | 'later' | 'name' | 'begi
 export function usePartCommands(askName: () => void) {
   const desk = useDesk();
   const parts = usePartActions();
-  return {
-    part(what: PartAction) {
-      const phrase = desk.selectedPhrase;
-      if (!phrase) return;
-      switch (what) {
-        case 'split':
-          return void (desk.selected && parts.split(desk.selected.of));
-        case 'join':
-          return void parts.join(phrase);
-        case 'earlier':
-          return void parts.nudge(phrase, -1);
-        case 'later':
-          return void parts.nudge(phrase, 1);
-        case 'name':
-          return askName();
-        case 'begins': {
-          const begins = desk.arrangement?.form.parts.some(({ phrases }) => phrases[0]!.id === phrase.id) ?? false;
-          return void parts.mark(phrase, !begins);
-        }
+  /** Keys are quicker than the form: one that comes meanwhile is about the phrase that is selected after those before it. */
+  let turn: Promise<unknown> | null = null;
+
+  function run(what: Exclude<PartAction, 'name'>): Promise<unknown> | undefined {
+    const phrase = desk.selectedPhrase;
+    if (!phrase) return;
+    switch (what) {
+      case 'split':
+        return desk.selected ? parts.split(desk.selected.of) : undefined;
+      case 'join':
+        return parts.join(phrase);
+      case 'earlier':
+        return parts.nudge(phrase, -1);
+      case 'later':
+        return parts.nudge(phrase, 1);
+      case 'begins': {
+        const begins = desk.arrangement?.form.parts.some(({ phrases }) => phrases[0]!.id === phrase.id) ?? false;
+        return parts.mark(phrase, !begins);
       }
+    }
+  }
+
+  return {
+    part(what: PartAction): Promise<unknown> {
+      if (what === 'name') {
+        if (desk.selectedPhrase) askName();
+        return Promise.resolve();
+      }
+      const next = () => run(what);
+      const own: Promise<unknown> = (turn ? turn.then(next, next) : Promise.resolve(next())).finally(() => {
+        if (turn === own) turn = null;
+      });
+      return (turn = own);
     },
     toggleHold: () => void (desk.selectedPhrase && parts.toggleHold(desk.selectedPhrase)),
   };
