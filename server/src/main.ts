@@ -11,6 +11,8 @@ import { openLibrary, purgeDeleted } from './library/tunes.ts';
 
 const HOST = process.env['HOST'] ?? '127.0.0.1';
 const DEFAULT_PORT = 4180;
+/** Longer than browsers keep an idle connection, so that none is closed just as a request comes. */
+const KEEP_ALIVE_MS = 310_000;
 
 /** The user's own data folder, by the habit of each system. */
 function userData(): string {
@@ -44,6 +46,7 @@ async function main(): Promise<void> {
   library.forms.poke();
   const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
   const server = createApp({ library, log, web }).listen(port, HOST);
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
   server.on('listening', () => {
     console.log(`Nokta is ready at http://${HOST}:${port}/${demo ? '  (demo data, fresh at each start)' : ''}`);
     if (!demo) console.log(`Your tunes are kept in ${directory}`);
