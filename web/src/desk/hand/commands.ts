@@ -2,6 +2,7 @@
 import type { Alternative, FingeredNote, Finger } from '@nokta/core/hand';
 import { stopsText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
+import { takingTurns } from '../shared/turns.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { fingerOf, nearestBeyond, onOtherString, stringOf, withFinger, type OtherWay } from './choose.ts';
@@ -12,8 +13,7 @@ export function useHandCommands() {
   const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, desk.arrangement!.instrument);
   const lockOf = ({ id }: FingeredNote) => desk.record?.decisions.hand.locks[id];
 
-  /** Keys are quicker than answers: each is about its own note, and about what came of the keys before it. */
-  let turn: Promise<void> = Promise.resolve();
+  const inTurn = takingTurns();
 
   /** Takes one of the other ways of the note that is selected now; says so if there is none. */
   function take(
@@ -22,8 +22,8 @@ export function useHandCommands() {
   ): Promise<void> {
     const id = desk.selected?.id;
     if (id === undefined) return Promise.resolve();
-    const run = () => takeFor(id, choose, none);
-    return (turn = turn.then(run, run));
+    // The note that was selected when the key was pressed, whatever is selected when its turn comes.
+    return inTurn(() => takeFor(id, choose, none));
   }
 
   async function takeFor(

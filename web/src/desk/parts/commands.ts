@@ -1,4 +1,5 @@
 /** The Parts pass by keys. */
+import { takingTurns } from '../shared/turns.ts';
 import { useDesk } from '../store.ts';
 import { usePartActions } from './actions.ts';
 
@@ -8,9 +9,9 @@ export type PartAction = 'split' | 'join' | 'earlier' | 'later' | 'name' | 'begi
 export function usePartCommands(askName: () => void) {
   const desk = useDesk();
   const parts = usePartActions();
-  /** Keys are quicker than the form: one that comes meanwhile is about the phrase that is selected after those before it. */
-  let turn: Promise<unknown> | null = null;
+  const inTurn = takingTurns();
 
+  /** For the phrase that is selected when its turn comes: a boundary that moved selects its phrase again. */
   function run(what: Exclude<PartAction, 'name'>): Promise<unknown> | undefined {
     const phrase = desk.selectedPhrase;
     if (!phrase) return;
@@ -31,16 +32,12 @@ export function usePartCommands(askName: () => void) {
   }
 
   return {
-    part(what: PartAction): Promise<unknown> {
+    part(what: PartAction): Promise<void> {
       if (what === 'name') {
         if (desk.selectedPhrase) askName();
         return Promise.resolve();
       }
-      const next = () => run(what);
-      const own: Promise<unknown> = (turn ? turn.then(next, next) : Promise.resolve(next())).finally(() => {
-        if (turn === own) turn = null;
-      });
-      return (turn = own);
+      return inTurn(() => run(what));
     },
     toggleHold: () => void (desk.selectedPhrase && parts.toggleHold(desk.selectedPhrase)),
   };
