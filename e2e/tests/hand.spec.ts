@@ -192,6 +192,8 @@ test('keeps a learner’s hand under a name and uses it for another tune', async
   await tab(page, 'Wishes');
   await choose(page, 'What the hand prefers', name);
   await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/open A/);
+  const owners = panel(page).getByRole('list', { name: 'Who set what' });
+  await expect(owners).toContainText(`no fourth finger: ${name}`);
   await panel(page)
     .getByRole('button', { name: `Remove ${name}` })
     .click();
