@@ -10,7 +10,7 @@ export default defineConfig({
     maxWorkers: '100%',
     projects: [
       {
-        // Computation only: nothing in it outlives a test, so files share their thread and what it has loaded.
+        // Nothing in it outlives a test, so files share their thread and what it has loaded.
         plugins: [samples()],
         test: {
           name: 'computing',
@@ -23,6 +23,8 @@ export default defineConfig({
       {
         test: {
           name: 'serving',
+          pool: 'threads',
+          isolate: false,
           include: ['server/src/**/*.test.ts', 'engrave/src/**/*.test.ts'],
           globalSetup: ['server/src/test/setup.ts'],
           ...patient,

@@ -1,7 +1,9 @@
 /** What the tests share: finding things as a person does, and the accessibility scan. */
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { expect, test as base, type BrowserContext, type Locator, type Page } from '@playwright/test';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, expect, test as base, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import type { TuneList, TuneRecord } from '@nokta/api';
 import { readAbc } from '@nokta/core/formats';
 
@@ -14,22 +16,33 @@ interface AxeViolation {
 }
 
 /**
- * One browser context for all tests of a worker, so that the application is fetched and compiled once. Each
- * test begins with a page of its own and nothing remembered.
+ * One browser with a profile on disk for all tests of a worker: only such a one keeps compiled programs, and the
+ * engraver's takes longer to compile than most tests to run. Each test begins with a page of its own and nothing
+ * remembered.
  */
 export const test = base.extend<object, { shared: BrowserContext }>({
   shared: [
-    async ({ browser }, use, { project }) => {
-      const { baseURL, viewport } = project.use;
-      const context = await browser.newContext({ ...(baseURL && { baseURL }), ...(viewport && { viewport }) });
+    // eslint-disable-next-line no-empty-pattern -- the runner reads what a fixture needs from this pattern
+    async ({}, use, { project }) => {
+      const profile = mkdtempSync(join(tmpdir(), 'nokta-browser-'));
+      const { baseURL, viewport, launchOptions } = project.use;
+      const context = await chromium.launchPersistentContext(profile, {
+        ...launchOptions,
+        ...(baseURL && { baseURL }),
+        ...(viewport && { viewport }),
+      });
       await use(context);
       await context.close();
+      rmSync(profile, { recursive: true, force: true });
     },
     { scope: 'worker' },
   ],
   context: async ({ shared }, use) => {
     await use(shared);
-    await Promise.all(shared.pages().map((page) => page.close()));
+    // The browser ends with its last page.
+    const [first, ...others] = shared.pages();
+    await first?.goto('about:blank');
+    await Promise.all(others.map((page) => page.close()));
   },
   page: async ({ context, baseURL }, use) => {
     const page = await context.newPage();
