@@ -18,7 +18,7 @@ async function expectQuick(what: string, limit: number, round: () => Promise<rea
 
 test('answers a key within a tenth of a second', async ({ page }) => {
   await openTune(page, "The Lamplighter's Ladder");
-  await page.waitForTimeout(2500);
+  await page.waitForTimeout(4000);
   await notesOf(page, 'A1').nth(3).focus();
   await expectQuick('a key press to the changed finger', 100, async () => {
     const times: number[] = [];
@@ -64,7 +64,7 @@ test('answers a typed note within a tenth of a second, in a long tune too', asyn
 test('sounds at once when Play is pressed', async ({ page }) => {
   await openTune(page, "The Lamplighter's Ladder");
   // Samples are loaded while the teacher reads.
-  await page.waitForTimeout(2500);
+  await page.waitForTimeout(4000);
   const player = page.getByRole('region', { name: 'Player' });
   await expectQuick('Play to the first sound', 150, async () => {
     await page.evaluate(() => performance.clearMeasures());

@@ -40,6 +40,9 @@ const FIRST_SETTINGS: SoundSettings = {
   drone: 'none',
   droneNote: 'A3',
 };
+/** Milliseconds from the first strips until the samples are loaded. */
+const READING_MS = 2000;
+
 export function useTransport() {
   const desk = useDesk();
   const settings = useStorage<SoundSettings>('nokta-sound', FIRST_SETTINGS, undefined, { mergeDefaults: true });
@@ -82,12 +85,19 @@ export function useTransport() {
       else if (scope.value === 'selection') scope.value = 'tune';
     },
   );
-  // Loaded while the teacher still reads, so that Play sounds at once.
+  // Loaded while the teacher still reads, so that Play sounds at once; but the first keys of the desk come first.
+  let reading: ReturnType<typeof setTimeout> | undefined;
   watch(
     () => desk.staves.size > 0 && sound.value,
-    (ready) => ready && setTimeout(() => void player.prepare(ready, pitches.value), 300),
+    (ready) => {
+      clearTimeout(reading);
+      if (ready) reading = setTimeout(() => void player.prepare(ready, pitches.value), READING_MS);
+    },
   );
-  onBeforeUnmount(() => player.stop());
+  onBeforeUnmount(() => {
+    clearTimeout(reading);
+    player.stop();
+  });
 
   /** @param from note to begin at, where the whole tune is played */
   function start(what: Scope, loop: boolean, from: string | null = null): void {
