@@ -231,6 +231,8 @@ export interface ApiError {
 export interface Health {
   readonly ok: true;
   readonly version: string;
+  /** Which server answers: another start has another one. */
+  readonly token?: string;
 }
 
 export interface SheetPages {

@@ -18,7 +18,7 @@ async function expectQuick(what: string, limit: number, round: () => Promise<rea
 
 test('answers a key within a tenth of a second', async ({ page }) => {
   await openTune(page, "The Lamplighter's Ladder");
-  await page.waitForTimeout(4000);
+  await page.waitForTimeout(2500);
   await notesOf(page, 'A1').nth(3).focus();
   await expectQuick('a key press to the changed finger', 100, async () => {
     const times: number[] = [];

@@ -5,7 +5,10 @@ import express, { type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import type { Health } from '@nokta/api';
+import { needRoom, type Room } from './disk.ts';
+import { knownHost } from './hosts.ts';
 import type { Library } from './library/tunes.ts';
+import { plainText } from './plainText.ts';
 import { Refusal, errorHandler } from './problems.ts';
 import { arrangementRoutes } from './routes/arrangements.ts';
 import { backupRoutes } from './routes/backup.ts';
@@ -17,19 +20,25 @@ export interface AppOptions {
   readonly log: Logger;
   /** Folder of the built application; null serves the API alone. */
   readonly web: string | null;
+  /** Tells this server from others that may answer at the same address later. */
+  readonly token?: string;
+  /** Names under which it answers. */
+  readonly hosts: ReadonlySet<string>;
+  /** Room on the disk where the data lies. */
+  readonly room: Room;
 }
 
 /** A batch of long tunes with their versions; anything larger is refused before it is parsed. */
 const BODY_LIMIT = '40mb';
 export const VERSION = '0.1.0';
 
-export function createApp({ library, log, web }: AppOptions): Express {
+export function createApp({ library, log, web, token, hosts, room }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(securityHeaders());
-  app.use('/api', sameOrigin, express.json({ limit: BODY_LIMIT }));
+  app.use(securityHeaders(), knownHost(hosts));
+  app.use('/api', sameOrigin, express.json({ limit: BODY_LIMIT }), plainText, needRoom(room));
   app.get('/api/health', (_, response) => {
-    response.json({ ok: true, version: VERSION } satisfies Health);
+    response.json({ ok: true, version: VERSION, ...(token && { token }) } satisfies Health);
   });
   app.use('/api/tunes', tuneRoutes(library));
   app.use('/api/arrangements', arrangementRoutes(library));

@@ -1,18 +1,23 @@
-/** Starts Nokta: opens the store, listens on this computer, stops cleanly. */
+/** Starts Nokta: takes its port and its folder, opens the store, listens on this computer, stops cleanly. */
+import { createServer, type RequestListener, type Server } from 'node:http';
 import { rm } from 'node:fs/promises';
 import { homedir, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
-import { openStore } from './db/open.ts';
+import { FolderError, makeFolder } from './db/folder.ts';
+import { HeldError, holderOf, takeLock, type Lock } from './db/lock.ts';
+import { openStore, type Store } from './db/open.ts';
 import { BUILT, copyTemplate } from './db/template.ts';
-import { openLibrary, purgeDeleted } from './library/tunes.ts';
+import { roomAt } from './disk.ts';
+import { hostsFor } from './hosts.ts';
+import { openLibrary, purgeDeleted, type Library } from './library/tunes.ts';
+import { LOOKING, patience } from './patience.ts';
+import { isDiskFull } from './problems.ts';
 
 const HOST = process.env['HOST'] ?? '127.0.0.1';
 const DEFAULT_PORT = 4180;
-/** Longer than browsers keep an idle connection, so that none is closed just as a request comes. */
-const KEEP_ALIVE_MS = 310_000;
 
 /** The user's own data folder, by the habit of each system. */
 function userData(): string {
@@ -21,44 +26,80 @@ function userData(): string {
   return join(process.env['XDG_DATA_HOME'] ?? join(homedir(), '.local', 'share'), 'nokta');
 }
 
-async function dataDirectory(demo: boolean, port: number): Promise<string> {
-  if (!demo) return process.env['NOKTA_DATA'] ?? userData();
-  // The demo has a place of its own, made anew each time: it never touches the user's data.
-  const place = join(tmpdir(), `nokta-demo-${port}`);
-  await rm(place, { recursive: true, force: true });
-  if (BUILT) await copyTemplate('demo', place);
-  return place;
-}
+const addressFor = (port: number) => `http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${port}/`;
+
+/** What is said instead of starting. */
+class CannotStart extends Error {}
 
 async function main(): Promise<void> {
   const demo = process.argv.includes('--demo');
   const log = pino({ level: process.env['LOG_LEVEL'] ?? 'warn' });
   const port = readPort();
-  if (port === null) return;
-  const directory = await dataDirectory(demo, port);
-  const store = await openStore(directory);
-  if (!demo) await purgeDeleted(store.db);
-  const library = await openLibrary(store.db, (problem) => log.error(problem));
-  if (demo && !BUILT) {
-    const { loadDemo } = await import('./demo/demo.ts');
-    await loadDemo(library);
-  }
-  library.forms.poke();
-  const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
-  const server = createApp({ library, log, web }).listen(port, HOST);
-  server.keepAliveTimeout = KEEP_ALIVE_MS;
-  server.on('listening', () => {
-    console.log(`Nokta is ready at http://${HOST}:${port}/${demo ? '  (demo data, fresh at each start)' : ''}`);
+  // The demo has a place of its own, made anew each time: it never touches the user's data.
+  const directory = demo ? join(tmpdir(), `nokta-demo-${port}`) : (process.env['NOKTA_DATA'] ?? userData());
+  let handle: RequestListener = starting;
+  const server = createServer(LOOKING, (request, response) => handle(request, response));
+  patience(server);
+  // Port, folder, store, in this order: whoever comes second touches nothing.
+  await listen(server, port, directory);
+  let lock: Lock | null = null;
+  let store: Store | null = null;
+  try {
+    if (demo) await makeDemo(directory);
+    await makeFolder(directory);
+    lock = await takeLock(directory, addressFor(port));
+    store = await openStore(directory);
+    const library = await openLibrary(store.db, (problem) => log.error(problem));
+    if (demo && !BUILT) {
+      const { loadDemo } = await import('./demo/demo.ts');
+      await loadDemo(library);
+    }
+    // Only now is it certain that this start goes well.
+    if (!demo) await purgeDeleted(store.db);
+    const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
+    const room = roomAt(directory);
+    handle = createApp({ library, log, web, token: lock.token, hosts: hostsFor(HOST), room });
+    console.log(`Nokta is ready at ${addressFor(port)}${demo ? '  (demo data, fresh at each start)' : ''}`);
     if (!demo) console.log(`Your tunes are kept in ${directory}`);
+    library.forms.poke();
+    stopWhenAsked(server, library, store, lock);
+  } catch (error) {
+    await store?.close().catch(() => undefined);
+    await lock?.release();
+    server.closeAllConnections();
+    server.close();
+    throw error;
+  }
+}
+
+/** While the store is being opened: whoever asks is told to come again in a moment. */
+const starting: RequestListener = (_, response) => {
+  response.writeHead(503, { 'content-type': 'application/json', 'retry-after': '1' });
+  response.end(JSON.stringify({ error: 'Nokta is starting.', remedy: 'Try again in a moment.' }));
+};
+
+async function makeDemo(directory: string): Promise<void> {
+  const held = await holderOf(directory);
+  if (held) throw held;
+  await rm(directory, { recursive: true, force: true });
+  if (BUILT) await copyTemplate('demo', directory);
+}
+
+/** @throws where the port cannot be had */
+function listen(server: Server, port: number, directory: string): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      if (error.code !== 'EADDRINUSE') return reject(new CannotStart(error.message));
+      const taken = new CannotStart(
+        `Port ${port} is taken. If Nokta runs there already, open ${addressFor(port)}\nIf it is another program, start Nokta on another port: PORT=${port + 1} npm start`,
+      );
+      void holderOf(directory).then((held) => reject(held ?? taken), reject);
+    });
+    server.listen(port, HOST, resolve);
   });
-  server.on('error', (error: NodeJS.ErrnoException) => {
-    console.error(
-      error.code === 'EADDRINUSE'
-        ? `Port ${port} is taken by another program. Start with another one: PORT=${port + 1} npm start`
-        : error.message,
-    );
-    void store.close().finally(() => process.exit(1));
-  });
+}
+
+function stopWhenAsked(server: Server, library: Library, store: Store, lock: Lock): void {
   const stop = () => {
     server.close();
     server.closeAllConnections();
@@ -66,18 +107,25 @@ async function main(): Promise<void> {
       .stop()
       .then(() => library.drawing.stop())
       .then(() => store.close())
+      .then(() => lock.release())
       .finally(() => process.exit(0));
   };
   process.once('SIGTERM', stop);
   process.once('SIGINT', stop);
 }
 
-function readPort(): number | null {
+function readPort(): number {
   const port = Number(process.env['PORT'] ?? DEFAULT_PORT);
   if (Number.isInteger(port) && port > 0 && port < 65_536) return port;
-  console.error(`PORT=${process.env['PORT']} is no port. Use a number from 1 to 65535.`);
-  process.exitCode = 1;
-  return null;
+  throw new CannotStart(`PORT=${process.env['PORT']} is no port. Use a number from 1 to 65535.`);
 }
 
-await main();
+try {
+  await main();
+} catch (error) {
+  const told = error instanceof CannotStart || error instanceof HeldError || error instanceof FolderError;
+  if (isDiskFull(error))
+    console.error('The disk is full: Nokta cannot open its data. Make some room, then start it again.');
+  else console.error(told ? error.message : error);
+  process.exit(1);
+}

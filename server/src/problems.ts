@@ -19,6 +19,22 @@ export const notFound = (what: string) =>
     remedy: 'Go back to the library and open it again.',
   });
 
+export const diskFull = () =>
+  new Refusal(507, {
+    error: 'The disk is full: this was not saved.',
+    remedy: 'Make some room on the disk, then try again. What was saved before is safe.',
+  });
+
+/** PostgreSQL's number for a full disk, and what the system calls it. */
+const FULL = /\b53100\b|ENOSPC|no space left|could not extend file/i;
+
+/** Whether an error, or one that it came from, says that the disk is full. */
+export function isDiskFull(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { code = '' } = error as { code?: string };
+  return FULL.test(`${code} ${error.message}`) || isDiskFull(error.cause);
+}
+
 export function errorHandler(log: Logger): ErrorRequestHandler {
   // Express knows an error handler by its four parameters.
   return (error: unknown, request, response, next) => {
@@ -41,6 +57,7 @@ function refusalOf(error: unknown): { status: number; body: ApiError } {
       },
     };
   }
+  if (isDiskFull(error)) return diskFull();
   if (isHttpError(error) && error.status === 413)
     return { status: 413, body: { error: 'The file is too large.', remedy: 'Split it into smaller tune books.' } };
   if (isHttpError(error) && error.status < 500)

@@ -1,5 +1,5 @@
 /** Opening the store: PGlite on disk, migrations run at start after a backup copy. */
-import { cp, mkdir, readFile, readdir, writeFile } from 'node:fs/promises';
+import { cp, readFile, readdir, writeFile } from 'node:fs/promises';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -7,6 +7,8 @@ import { PGlite } from '@electric-sql/pglite';
 import { pg_trgm } from '@electric-sql/pglite/contrib/pg_trgm';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
+import { DURABLE, DurableFS } from './durable.ts';
+import { BACKUPS, DATABASE, STAMP, damaged, inspectFolder, makeFolder } from './folder.ts';
 import * as schema from './schema.ts';
 import { copyTemplate } from './template.ts';
 
@@ -18,39 +20,55 @@ export interface Store {
 }
 
 const MIGRATIONS = fileURLToPath(new URL('./migrations', import.meta.url));
-const STAMP = 'migration.txt';
 /** Share of its letter triples that a word must have in common with one looked for; found by trying slips. */
 const WORD_LIKENESS = 0.45;
 
-/** @param directory where the data lives; a new one begins as a copy of what was made at build */
+/**
+ * @param directory where the data lives; a new one begins as a copy of what was made at build
+ * @throws FolderError where what is there cannot be opened, in words for whoever started the program
+ */
 export async function openStore(directory: string): Promise<Store> {
-  await mkdir(directory, { recursive: true });
-  if (!existsSync(join(directory, 'db'))) await copyTemplate('empty', directory);
-  await backUpBeforeMigrating(directory);
-  const client = await PGlite.create({ dataDir: join(directory, 'db'), extensions: { pg_trgm } });
+  await makeFolder(directory);
+  const known = await migrations();
+  if (!(await inspectFolder(directory, known))) await copyTemplate('empty', directory);
+  await backUpBeforeMigrating(directory, known.at(-1)!);
+  const client = await openClient(directory);
   const db = drizzle(client, { schema, casing: 'snake_case' });
   await migrate(db, { migrationsFolder: MIGRATIONS });
   // Words that are spelled a little wrong are still found.
   await client.exec(`SET pg_trgm.word_similarity_threshold = ${WORD_LIKENESS}`);
-  await writeStamp(directory);
+  await writeFile(join(directory, STAMP), known.at(-1)!);
   return { db, close: () => client.close() };
 }
 
-/** The newest migration this program knows. */
-async function newestMigration(): Promise<string> {
-  const names = (await readdir(MIGRATIONS)).filter((name) => name.endsWith('.sql')).sort();
-  return names.at(-1) ?? '';
+/** @throws FolderError where the database does not come up; what its inside says is no help to a teacher */
+async function openClient(directory: string): Promise<PGlite> {
+  const isNew = !existsSync(join(directory, DATABASE));
+  try {
+    const client = await PGlite.create({
+      fs: new DurableFS(join(directory, DATABASE)),
+      startParams: [...DURABLE],
+      extensions: { pg_trgm },
+    });
+    return client;
+  } catch (error) {
+    if (isNew || isFull(error)) throw error;
+    throw damaged(directory, 'its database does not start');
+  }
 }
 
-async function writeStamp(directory: string): Promise<void> {
-  await writeFile(join(directory, STAMP), await newestMigration());
+const isFull = (error: unknown) => /ENOSPC|no space left/i.test(String(error));
+
+/** The migrations this program knows, in order. */
+async function migrations(): Promise<readonly string[]> {
+  return (await readdir(MIGRATIONS)).filter((name) => name.endsWith('.sql')).sort();
 }
 
-async function backUpBeforeMigrating(directory: string): Promise<void> {
-  const data = join(directory, 'db');
+async function backUpBeforeMigrating(directory: string, newest: string): Promise<void> {
+  const data = join(directory, DATABASE);
   const stamp = join(directory, STAMP);
   if (!existsSync(data) || !existsSync(stamp)) return;
   const before = (await readFile(stamp, 'utf8')).trim();
-  if (before === (await newestMigration())) return;
-  await cp(data, join(directory, 'backups', before.replace(/\.sql$/, '')), { recursive: true });
+  if (before === newest) return;
+  await cp(data, join(directory, BACKUPS, before.replace(/\.sql$/, '')), { recursive: true });
 }

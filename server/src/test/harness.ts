@@ -8,6 +8,7 @@ import { readAbc } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import { createApp } from '../app.ts';
 import { openStore } from '../db/open.ts';
+import { hostsFor } from '../hosts.ts';
 import { openLibrary, type Library } from '../library/tunes.ts';
 
 /** A tune from ABC, as the browser would send it. */
@@ -20,6 +21,8 @@ export function tuneFrom(abc: string): Tune {
 export interface Harness {
   readonly url: string;
   readonly library: Library;
+  /** Room on the disk, as the server is told. */
+  readonly room: { bytes: number };
   call<T>(
     method: string,
     path: string,
@@ -33,12 +36,21 @@ export async function startHarness(): Promise<Harness> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-test-'));
   const store = await openStore(directory);
   const library = await openLibrary(store.db);
-  const server = createApp({ library, log: pino({ level: 'silent' }), web: null }).listen(0, '127.0.0.1');
+  const room = { bytes: Infinity };
+  const app = createApp({
+    library,
+    log: pino({ level: 'silent' }),
+    web: null,
+    hosts: hostsFor('127.0.0.1', 'studio.example'),
+    room: () => Promise.resolve(room.bytes),
+  });
+  const server = app.listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   return {
     url,
     library,
+    room,
     async call<T>(method: string, path: string, body?: unknown, headers: Readonly<Record<string, string>> = {}) {
       const response = await fetch(`${url}/api${path}`, {
         method,
