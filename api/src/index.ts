@@ -2,10 +2,10 @@
 import { z } from 'zod';
 import { decisionsSchema, type Decisions } from '@nokta/core/arrange';
 import type { TuneChange } from '@nokta/core/edit';
-import { companions, namedHandSchema, tagSchema, tuneSchema, type NamedVersion } from '@nokta/core/files';
+import { companions, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS } from '@nokta/core/instrument';
-import type { Tune } from '@nokta/core/music';
+import { tuneSchema, type Tune } from '@nokta/core/music';
 import { MOST_STEPS } from '@nokta/core/search';
 import { LANE_IDS, PAPERS, USUAL_LANES } from '@nokta/core/sheet';
 
@@ -14,7 +14,7 @@ const label = z.string().min(1).max(200);
 const source = z.string().max(300).default('');
 
 /** A tune to keep, with whatever came along in its file. */
-const newTune = z.object({
+export const newTune = z.strictObject({
   tune: tuneSchema,
   source,
   /** The instrument of its first arrangement, where the file says one. */
@@ -24,21 +24,22 @@ const newTune = z.object({
 export const addTuneRequest = newTune;
 /** So many tunes go over at once when a book comes in. */
 export const BATCH = 40;
-export const addBatchRequest = z.object({ tunes: z.array(newTune).min(1).max(BATCH) });
-export const editRequest = z.object({
+/** Each tune is judged by itself: one that cannot be kept keeps none of the others out. */
+export const addBatchRequest = z.strictObject({ tunes: z.array(z.unknown()).min(1).max(BATCH) });
+export const editRequest = z.strictObject({
   revision,
   label,
   // What a change makes is checked as a whole tune; the change itself only has to have the right shape.
   change: z.looseObject({}) as unknown as z.ZodType<TuneChange>,
 });
-export const tagsRequest = z.object({ tags: z.array(tagSchema).max(100) });
-export const versionRequest = z.object({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
-export const alikeRequest = z.object({ tune: tuneSchema });
-export const arrangeRequest = z.object({ decisions: decisionsSchema });
-export const decideRequest = z.object({ revision, decisions: decisionsSchema, label });
+export const tagsRequest = z.strictObject({ tags: z.array(tagSchema).max(100) });
+export const versionRequest = z.strictObject({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
+export const alikeRequest = z.strictObject({ tune: tuneSchema });
+export const arrangeRequest = z.strictObject({ decisions: decisionsSchema });
+export const decideRequest = z.strictObject({ revision, decisions: decisionsSchema, label });
 export const handRequest = namedHandSchema;
-export const stepRequest = z.object({ revision });
-export const paperQuery = z.object({ paper: z.enum(PAPERS).default('a4') });
+export const stepRequest = z.strictObject({ revision });
+export const paperQuery = z.strictObject({ paper: z.enum(PAPERS).default('a4') });
 /** Which lanes a sheet has, in any order. */
 const lanes = z
   .string()
@@ -46,18 +47,31 @@ const lanes = z
   .transform((text) => text.split(','))
   .pipe(z.array(z.enum(LANE_IDS)));
 export const sheetQuery = paperQuery.extend({ lanes });
-export const fileQuery = z.object({ tab: z.stringbool().default(false) });
+export const fileQuery = z.strictObject({ tab: z.stringbool().default(false) });
 
+/**
+ * What becomes of a tune of a backup that is here too, in another state: `backup` goes back to the backup's, as a
+ * step that can be undone; `both` stays as it is here and takes in what only the backup has. Nothing is removed.
+ */
+export const RESTORES = ['backup', 'both'] as const;
+export type Restore = (typeof RESTORES)[number];
 /** A tune of a backup, put back under its own id. */
-export const restoreRequest = z.object({
-  tunes: z
-    .array(newTune.extend({ id: z.uuid(), updatedAt: z.iso.datetime() }))
-    .min(1)
-    .max(BATCH),
+export const restoredTune = newTune.extend({
+  id: z.uuid(),
+  updatedAt: z.iso.datetime(),
+  how: z.enum(RESTORES).default('backup'),
+});
+/** Each is judged by itself. */
+export const restoreRequest = z.strictObject({
+  /** When the backup was made. */
+  madeAt: z.iso.datetime(),
+  tunes: z.array(z.unknown()).min(1).max(BATCH),
 });
 /** What of a backup is here already. */
-export const compareRequest = z.object({
-  tunes: z.array(z.object({ id: z.uuid(), updatedAt: z.iso.datetime() })).max(200_000),
+export const compareRequest = z.strictObject({
+  tunes: z
+    .array(z.strictObject({ id: z.uuid(), updatedAt: z.iso.datetime(), sha256: z.string().length(64).optional() }))
+    .max(200_000),
 });
 
 export const SORTS = ['title', 'used', 'added', 'style', 'key'] as const;
@@ -68,7 +82,7 @@ const several = z
   .transform((value) => (Array.isArray(value) ? value : [value]))
   .default([]);
 export const PAGE = 60;
-export const listQuery = z.object({
+export const listQuery = z.strictObject({
   words: z.string().max(200).default(''),
   /** Notes, or ups and downs; see `readMelodyQuery`. */
   melody: z
@@ -85,13 +99,13 @@ export const listQuery = z.object({
   offset: z.coerce.number().int().min(0).default(0),
   limit: z.coerce.number().int().min(1).max(200).default(PAGE),
 });
-export const incipitQuery = z.object({
+export const incipitQuery = z.strictObject({
   from: z.coerce.number().int().min(0).max(1_000_000).optional(),
   length: z.coerce.number().int().min(0).max(100).default(0),
 });
 
 export type NewTune = z.input<typeof newTune>;
-export type RestoredTune = z.input<typeof restoreRequest>['tunes'][number];
+export type RestoredTune = z.input<typeof restoredTune>;
 export type ListQuery = z.input<typeof listQuery>;
 export type DecideRequest = z.infer<typeof decideRequest>;
 
@@ -192,6 +206,8 @@ export interface TuneRecord extends TuneState {
   readonly title: string;
   readonly tags: readonly string[];
   readonly arrangements: readonly ArrangementRecord[];
+  /** Arrangements that are stored in a shape this program cannot read; they are kept. */
+  readonly aside: number;
 }
 
 /** A tune that is here already and sounds the same. */
@@ -203,7 +219,20 @@ export interface AlikeTune {
   readonly likeness: number;
 }
 
+/** A tune of a batch that was not kept, and why. */
+export interface RefusedTune extends Pick<ApiError, 'error' | 'remedy'> {
+  /** Its place in the batch, from 0. */
+  readonly index: number;
+  readonly title: string;
+}
+
+export interface RestoreResult {
+  readonly restored: readonly string[];
+  readonly refused: readonly RefusedTune[];
+}
+
 export interface BatchResult {
+  readonly refused: readonly RefusedTune[];
   readonly added: readonly { readonly id: string; readonly title: string; readonly alike: readonly AlikeTune[] }[];
 }
 

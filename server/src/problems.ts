@@ -45,7 +45,8 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
   };
 }
 
-function refusalOf(error: unknown): { status: number; body: ApiError } {
+/** What an error is to whoever asked. */
+export function refusalOf(error: unknown): { status: number; body: ApiError } {
   if (error instanceof Refusal) return error;
   if (error instanceof ZodError) {
     const issue = error.issues[0];

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arbitraryTune } from '../test/arbitrary.ts';
-import { tuneSchema } from '../files/index.ts';
+import { tuneSchema } from '../music/index.ts';
 import { readAbc, writeAbc } from '../formats/index.ts';
 import { barLength, keyOf, midi, pitch, pitchName, soundingNotes, type Tune } from '../music/index.ts';
 import { melody, tuneOf } from '../test/testing.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arbitraryTune } from '../test/arbitrary.ts';
-import { tuneSchema } from '../files/index.ts';
+import { tuneSchema } from '../music/index.ts';
 import { pitchName, type Tune } from '../music/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import { deleteEvents, findTroubles, insertNote, setValue } from './index.ts';

@@ -14,6 +14,15 @@ export interface BackupEntry {
   readonly updatedAt: string;
   /** Name of its Nokta file in the archive. */
   readonly file: string;
+  /** Digest of that file's text; a backup from before there was one has none. */
+  readonly sha256?: string | undefined;
+}
+
+/** Something that the program that made the backup could not read: kept as it was stored. */
+export interface AsideEntry {
+  readonly id: string;
+  readonly title: string;
+  readonly file: string;
 }
 
 export interface BackupList {
@@ -21,23 +30,34 @@ export interface BackupList {
   readonly tunes: readonly BackupEntry[];
   /** Learners' hands; a backup from before there were any has none. */
   readonly hands: readonly NamedHand[];
+  readonly aside?: readonly AsideEntry[];
 }
 
-const schema = z.object({
+const schema = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(VERSION),
   madeAt: z.iso.datetime(),
   tunes: z
     .array(
-      z.object({ id: z.uuid(), title: z.string().max(300), updatedAt: z.iso.datetime(), file: z.string().max(200) }),
+      z.strictObject({
+        id: z.uuid(),
+        title: z.string().max(300),
+        updatedAt: z.iso.datetime(),
+        file: z.string().max(200),
+        sha256: z.string().length(64).optional(),
+      }),
     )
     .max(200_000),
   hands: z.array(namedHandSchema).max(10_000).default([]),
+  aside: z
+    .array(z.strictObject({ id: z.uuid(), title: z.string().max(300), file: z.string().max(200) }))
+    .max(200_000)
+    .default([]),
 });
 
 /** @example JSON.parse(backupList({ madeAt: '2026-03-01T10:00:00Z', tunes: [], hands: [] })).madeAt // '2026-03-01T10:00:00Z' */
-export function backupList({ tunes, hands, madeAt }: BackupList): string {
-  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, hands }, null, 1)}\n`;
+export function backupList({ tunes, hands, madeAt, aside = [] }: BackupList): string {
+  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, hands, aside }, null, 1)}\n`;
 }
 
 /** A backup that was opened: its list, and each tune's file as text. */
@@ -61,8 +81,7 @@ export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
       const found = archive.entry(file);
       return found.ok ? { ok: true, value: decodeText(found.value), notices: [] } : found;
     };
-    const { madeAt, tunes, hands } = parsed.data;
-    return { ok: true, value: { madeAt, tunes, hands, text }, notices: [] };
+    return { ok: true, value: { ...listIn(parsed.data), text }, notices: [] };
   }
   return {
     ok: false,
@@ -75,6 +94,13 @@ export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
     ],
   };
 }
+
+const listIn = ({ madeAt, tunes, hands, aside }: z.output<typeof schema>): BackupList => ({
+  madeAt,
+  tunes,
+  hands,
+  aside,
+});
 
 function jsonOf(text: string): unknown {
   try {

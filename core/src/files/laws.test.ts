@@ -14,8 +14,8 @@ import {
   writeMidi,
   writeMusicXml,
 } from '../formats/index.ts';
-import { playedOrder, type Tune, type TuneEvent } from '../music/index.ts';
-import { readNokta, tuneSchema, writeNokta } from './index.ts';
+import { playedOrder, tuneSchema, type Tune, type TuneEvent } from '../music/index.ts';
+import { readNokta, writeNokta } from './index.ts';
 import { leadIn, playedNotes } from '../formats/midi/write.ts';
 import toneMidi from '@tonejs/midi';
 

@@ -5,8 +5,8 @@
 import { z } from 'zod';
 import { decisionsSchema, type Decisions } from '../arrange/index.ts';
 import type { Problem, ReadResult } from '../formats/index.ts';
-import type { Tune } from '../music/index.ts';
-import { tagSchema, tuneSchema } from './schema.ts';
+import { tuneSchema, type Tune } from '../music/index.ts';
+import { tagSchema } from './schema.ts';
 
 export const NOKTA_FORMAT = 'nokta-tune';
 /** Goes up when a file of this program cannot be read by an older one. */
@@ -34,12 +34,12 @@ export const companions = {
   arrangements: z.array(decisionsSchema).max(200).default([]),
   tags: z.array(tagSchema).max(100).default([]),
   versions: z
-    .array(z.object({ name: z.string().trim().min(1).max(200), madeAt: z.iso.datetime(), tune: tuneSchema }))
+    .array(z.strictObject({ name: z.string().trim().min(1).max(200), madeAt: z.iso.datetime(), tune: tuneSchema }))
     .max(1000)
     .default([]),
 };
 
-const fileSchema = z.object({
+const fileSchema = z.strictObject({
   format: z.literal(NOKTA_FORMAT),
   // Version 1 had all decisions side by side; its slices know how to read that.
   version: z.literal([1, NOKTA_VERSION]),

@@ -9,6 +9,7 @@ import {
   readMidi,
   readMusicXml,
   scoreIn,
+  type Budget,
   type FileKind,
   type MidiOptions,
   type MidiReading,
@@ -136,11 +137,13 @@ function openMxl(archive: ZipArchive, name: string): ReadResult<OpenedFile> {
   return text.ok ? one('mxl', titleFrom(name), (choice) => xmlTune(text.value, choice)) : text;
 }
 
+/** Unpacked bytes of all packed scores in one archive: a book of two thousand stays below. */
+const MAX_NESTED = 200_000_000;
 const READABLE = /\.(abc|musicxml|xml|mxl|midi?|nokta\.json)$/i;
 
 /** An archive is a packed score, or a book: every file in it that can be read is a tune. */
-function openArchive(bytes: Uint8Array, name: string, packed: boolean): ReadResult<OpenedFile> {
-  const opened = openZip(bytes);
+function openArchive(bytes: Uint8Array, name: string, packed: boolean, budget?: Budget): ReadResult<OpenedFile> {
+  const opened = openZip(bytes, budget);
   if (!opened.ok) return opened;
   const archive = opened.value;
   if (packed || archive.names.includes(CONTAINER)) return openMxl(archive, name);
@@ -150,6 +153,8 @@ function openArchive(bytes: Uint8Array, name: string, packed: boolean): ReadResu
       'There are no tunes in this archive.',
       'It should hold .abc, .musicxml, .mxl, .mid or .nokta.json files.',
     );
+  // Scores in archives of their own are unpacked one after the other, all from one budget.
+  const inside: Budget = { left: MAX_NESTED };
   return {
     ok: true,
     value: {
@@ -162,7 +167,7 @@ function openArchive(bytes: Uint8Array, name: string, packed: boolean): ReadResu
         if (!entry.ok) return entry;
         // An archive inside an archive is a score at most.
         const nested = kindOf(entry.value, wanted) === 'zip';
-        const inner = nested ? openArchive(entry.value, wanted, true) : openFile(entry.value, wanted);
+        const inner = nested ? openArchive(entry.value, wanted, true, inside) : openFile(entry.value, wanted);
         return inner.ok ? inner.value.read(choice) : inner;
       },
     },

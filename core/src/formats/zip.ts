@@ -1,4 +1,5 @@
 /** Zip archives with limits: nothing is unpacked that says it is larger than music can be. */
+import crc32 from 'crc-32';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { decodeText } from './bytes.ts';
 import type { ReadResult } from './problem.ts';
@@ -23,12 +24,25 @@ export interface ZipArchive {
 
 /** Entries unpacked together: looking one up costs a walk through the whole list of contents. */
 const AT_ONCE = 64;
+/** Unpacked bytes held at a time, unless one entry alone is larger. */
+const HELD = 16_000_000;
 
-/** @example openZip(new Uint8Array([1, 2, 3])).ok // false */
-export function openZip(bytes: Uint8Array): ReadResult<ZipArchive> {
+/** Unpacked bytes that may still be taken from an archive, and from the archives in it. */
+export interface Budget {
+  left: number;
+}
+
+/**
+ * @param budget shared by an archive and those inside it
+ * @example openZip(new Uint8Array([1, 2, 3])).ok // false
+ */
+export function openZip(bytes: Uint8Array, budget: Budget = { left: MAX_TOTAL }): ReadResult<ZipArchive> {
   const listed = namesIn(bytes);
   if (!listed.ok) return listed;
-  const names = listed.value;
+  const sizes = listed.value;
+  const names = [...sizes.keys()];
+  const sums = checksumsIn(bytes);
+  const taken = new Set<string>();
   const places = new Map(names.map((name, index) => [name, index]));
   let unpacked: Readonly<Record<string, Uint8Array>> = {};
   return {
@@ -39,31 +53,68 @@ export function openZip(bytes: Uint8Array): ReadResult<ZipArchive> {
         const at = places.get(name);
         if (at === undefined) return fail(`The archive has no “${name}”.`, 'Export it again.');
         if (!unpacked[name]) {
-          // Whoever reads a book asks for one tune after the other.
-          const ahead = new Set(names.slice(at, at + AT_ONCE));
-          try {
-            unpacked = unzipSync(bytes, { filter: ({ name: other }) => ahead.has(other) });
-          } catch {
-            return damaged();
-          }
+          // Whoever reads a book asks for one tune after the other; a damaged entry is looked at alone.
+          let held = 0;
+          const ahead = names.slice(at + 1, at + AT_ONCE).filter((next) => (held += sizes.get(next)!) <= HELD);
+          unpacked = unpack(bytes, [name, ...ahead]) ?? unpack(bytes, [name]) ?? {};
         }
         const found = unpacked[name];
-        return found ? { ok: true, value: found, notices: [] } : damaged();
+        if (!found || !isWhole(found, sums.get(name))) return damagedEntry(name);
+        if (!taken.has(name)) budget.left -= found.length;
+        taken.add(name);
+        return budget.left < 0 ? tooLarge() : { ok: true, value: found, notices: [] };
       },
     },
     notices: [],
   };
 }
 
-/** Names in the archive, without unpacking anything. */
-function namesIn(bytes: Uint8Array): ReadResult<readonly string[]> {
-  const names: string[] = [];
+/** Entries by name; null where one of them cannot be unpacked. */
+function unpack(bytes: Uint8Array, names: readonly string[]): Readonly<Record<string, Uint8Array>> | null {
+  const wanted = new Set(names);
+  try {
+    return unzipSync(bytes, { filter: ({ name }) => wanted.has(name) });
+  } catch {
+    return null;
+  }
+}
+
+const isWhole = (bytes: Uint8Array, sum: number | undefined) => sum === undefined || crc32.buf(bytes) >>> 0 === sum;
+
+const END_OF_LIST = 0x06054b50;
+const LISTED = 0x02014b50;
+
+/**
+ * What each entry's bytes must add up to, from the archive's list of contents: the unpacker does not compare them,
+ * and one turned bit would come back as another note.
+ */
+function checksumsIn(bytes: Uint8Array): ReadonlyMap<string, number> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const sums = new Map<string, number>();
+  let end = bytes.length - 22;
+  while (end >= 0 && view.getUint32(end, true) !== END_OF_LIST) end -= 1;
+  if (end < 0) return sums;
+  const count = view.getUint16(end + 10, true);
+  let at = view.getUint32(end + 16, true);
+  for (let entry = 0; entry < count && at + 46 <= bytes.length; entry += 1) {
+    if (view.getUint32(at, true) !== LISTED) break;
+    const nameLength = view.getUint16(at + 28, true);
+    const name = new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + nameLength));
+    sums.set(name, view.getUint32(at + 16, true));
+    at += 46 + nameLength + view.getUint16(at + 30, true) + view.getUint16(at + 32, true);
+  }
+  return sums;
+}
+
+/** Names in the archive with their unpacked sizes, without unpacking anything. */
+function namesIn(bytes: Uint8Array): ReadResult<ReadonlyMap<string, number>> {
+  const names = new Map<string, number>();
   let total = 0;
   let largest = 0;
   try {
     unzipSync(bytes, {
       filter: ({ name, originalSize }) => {
-        names.push(name);
+        names.set(name, originalSize);
         total += originalSize;
         largest = Math.max(largest, originalSize);
         return false;
@@ -72,14 +123,20 @@ function namesIn(bytes: Uint8Array): ReadResult<readonly string[]> {
   } catch {
     return damaged();
   }
-  if (names.length > MAX_ENTRIES || total > MAX_TOTAL || largest > MAX_ENTRY) {
-    return fail(
-      'Unpacked, this archive would be larger than any library of tunes; it was not opened.',
-      'Check where it comes from.',
-    );
+  if (names.size > MAX_ENTRIES || total > MAX_TOTAL || largest > MAX_ENTRY) {
+    return tooLarge();
   }
   return { ok: true, value: names, notices: [] };
 }
+
+const tooLarge = () =>
+  fail(
+    'Unpacked, this archive would be larger than any library of tunes; it was not opened.',
+    'Check where it comes from.',
+  );
+
+const damagedEntry = (name: string) =>
+  fail(`“${name}” in this archive is damaged.`, 'Copy or download the archive again, or take the rest of it.');
 
 const damaged = () =>
   fail('The archive is damaged and cannot be unpacked.', 'Copy or download it again; it may have been cut short.');

@@ -13,3 +13,4 @@ export * from './lay.ts';
 export * from './keyfinding.ts';
 export * from './chords.ts';
 export * from './pace.ts';
+export * from './schema.ts';

@@ -40,7 +40,8 @@ export async function inspectFolder(directory: string, known: readonly string[])
     if (stamp === null) return false;
     throw damaged(directory, 'its database is missing');
   }
-  if (stamp !== null && stamp !== '' && !known.includes(stamp)) {
+  // Their names begin with their numbers.
+  if (stamp !== null && stamp > known.at(-1)!) {
     throw new FolderError(
       `The tunes in ${directory} were kept by a newer Nokta (${stamp.replace(/\.sql$/, '')}) than this one.`,
       'Bring this Nokta up to date, then start it again.',

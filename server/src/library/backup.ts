@@ -2,34 +2,64 @@
  * Everything in one file and back: a zip with a Nokta file for each tune and a list of them. Written
  * tune by tune, so that memory stays the same however large the library is.
  */
-import { asc, eq, gt, inArray, isNull, and } from 'drizzle-orm';
+import { createHash, randomUUID } from 'node:crypto';
+import { asc, eq, gt, isNull, and } from 'drizzle-orm';
 import { Zip, ZipDeflate, strToU8 } from 'fflate';
-import type { Compared } from '@nokta/api';
+import type { Compared, Restore } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
-import { BACKUP_LIST, backupList, writeNokta, type BackupEntry, type NoktaContents } from '@nokta/core/files';
+import {
+  BACKUP_LIST,
+  backupList,
+  writeNokta,
+  type AsideEntry,
+  type BackupEntry,
+  type NamedVersion,
+  type NoktaContents,
+} from '@nokta/core/files';
+import type { Tune } from '@nokta/core/music';
 import { tuneVersions, tunes } from '../db/schema.ts';
-import { arrangementsOf } from './decisions.ts';
+import { addArrangement, arrangementsOf, decideIn, type Transaction } from './decisions.ts';
 import { factsOf } from './facts.ts';
 import { listHands } from './hands.ts';
-import { insertTune, type Library, type NewTune } from './tunes.ts';
+import { edit } from './history.ts';
+import { readTune, storedTune } from './stored.ts';
+import { insertTune, refreshMelody, type Library, type NewTune } from './tunes.ts';
 
 type Row = typeof tunes.$inferSelect;
 
 /** Tunes read at once while a backup is written. */
 const AT_ONCE = 50;
 
-async function contentsOf({ db }: Pick<Library, 'db'>, row: Row): Promise<NoktaContents> {
+/** Everything of a tune; null where the tune itself cannot be read. */
+async function contentsOf({ db }: Pick<Library, 'db'>, row: Row): Promise<Contents | null> {
+  const tune = readTune(row.tune);
+  if (!tune) return null;
   const versions = await db
     .select()
     .from(tuneVersions)
     .where(eq(tuneVersions.tuneId, row.id))
     .orderBy(asc(tuneVersions.madeAt));
+  const { readable, aside } = await arrangementsOf(db, row.id);
+  const named = versions.map(({ name, madeAt, tune: state }) => ({
+    name,
+    madeAt: madeAt.toISOString(),
+    tune: readTune(state),
+  }));
   return {
-    tune: row.tune,
-    arrangements: (await arrangementsOf(db, row.id)).map(({ decisions }): Decisions => decisions),
-    tags: row.tags,
-    versions: versions.map(({ name, madeAt, tune }) => ({ name, madeAt: madeAt.toISOString(), tune })),
+    contents: {
+      tune,
+      arrangements: readable.map(({ decisions }): Decisions => decisions),
+      tags: row.tags,
+      versions: named.flatMap(({ tune: state, ...rest }) => (state ? [{ ...rest, tune: state }] : [])),
+    },
+    aside: [...aside, ...versions.filter((_, index) => !named[index]!.tune)],
   };
+}
+
+interface Contents {
+  readonly contents: NoktaContents;
+  /** What is stored beside it and cannot be read. */
+  readonly aside: readonly unknown[];
 }
 
 /** One tune with everything decided for it. */
@@ -38,7 +68,15 @@ export async function noktaContents(library: Pick<Library, 'db'>, id: string): P
     .select()
     .from(tunes)
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)));
-  return row ? contentsOf(library, row) : null;
+  if (!row) return null;
+  const found = await contentsOf(library, row);
+  return found ? found.contents : storedContents(row);
+}
+
+/** @throws Refusal 422 */
+function storedContents({ tune }: Row): never {
+  storedTune(tune);
+  throw new Error('A tune that cannot be read was read.');
 }
 
 /** @param send takes each piece of the file; what it returns is waited for */
@@ -64,6 +102,7 @@ export async function writeBackup(
     entry.push(strToU8(text), true);
   };
   const list: BackupEntry[] = [];
+  const aside: AsideEntry[] = [];
   let after = '';
   for (;;) {
     const rows = await library.db
@@ -74,54 +113,141 @@ export async function writeBackup(
       .limit(AT_ONCE);
     if (rows.length === 0) break;
     for (const row of rows) {
-      const file = `tunes/${row.id}.nokta.json`;
-      put(file, writeNokta(await contentsOf(library, row)));
-      list.push({ id: row.id, title: row.title, updatedAt: row.updatedAt.toISOString(), file });
+      const found = await contentsOf(library, row);
+      // What cannot be read goes along as it is stored, for whoever can.
+      const rest = found ? found.aside : [row];
+      if (rest.length > 0) {
+        const file = `aside/${row.id}.json`;
+        put(file, JSON.stringify(rest, null, 1));
+        aside.push({ id: row.id, title: row.title, file });
+      }
+      if (found) {
+        const file = `tunes/${row.id}.nokta.json`;
+        const text = writeNokta(found.contents);
+        put(file, text);
+        const { id, title, updatedAt } = row;
+        list.push({ id, title, updatedAt: updatedAt.toISOString(), file, sha256: digest(text) });
+      }
       await flush();
     }
     after = rows.at(-1)!.id;
   }
-  put(BACKUP_LIST, backupList({ tunes: list, hands: await listHands(library.db), madeAt: new Date().toISOString() }));
+  const hands = await listHands(library.db);
+  put(BACKUP_LIST, backupList({ tunes: list, hands, aside, madeAt: new Date().toISOString() }));
   zip.end();
   await flush();
   return list.length;
 }
 
+const digest = (text: string) => createHash('sha256').update(text).digest('hex');
+
 /** Which tunes of a backup are new here, the same, or another state of one that is here. */
 export async function compareBackup(
-  { db }: Pick<Library, 'db'>,
-  entries: readonly { readonly id: string; readonly updatedAt: string }[],
+  library: Pick<Library, 'db'>,
+  entries: readonly { readonly id: string; readonly updatedAt: string; readonly sha256?: string | undefined }[],
 ): Promise<Compared> {
+  const { db } = library;
   const rows = await db.select({ id: tunes.id, updatedAt: tunes.updatedAt }).from(tunes).where(isNull(tunes.deletedAt));
   const here = new Map(rows.map(({ id, updatedAt }) => [id, updatedAt.toISOString()]));
-  return entries.map(({ id, updatedAt }) => {
+  const compared: Compared[number][] = [];
+  for (const { id, updatedAt, sha256 } of entries) {
     const own = here.get(id);
-    return own === undefined ? 'new' : own === new Date(updatedAt).toISOString() ? 'same' : 'differs';
-  });
+    if (own === undefined) compared.push('new');
+    else if (own === new Date(updatedAt).toISOString()) compared.push('same');
+    else compared.push(sha256 && (await digestOf(library, id)) === sha256 ? 'same' : 'differs');
+  }
+  return compared;
+}
+
+/** What a tune's file would be now; null where it cannot be read. */
+async function digestOf(library: Pick<Library, 'db'>, id: string): Promise<string | null> {
+  const [row] = await library.db.select().from(tunes).where(eq(tunes.id, id));
+  const found = row && (await contentsOf(library, row));
+  return found ? digest(writeNokta(found.contents)) : null;
 }
 
 export interface Restored extends NewTune {
   readonly id: string;
   readonly updatedAt: string;
+  readonly how: Restore;
 }
 
-/** Puts tunes back under their own ids. What stood there is kept as a named version, so that nothing is lost. */
-export async function restoreTunes(library: Library, restored: readonly Restored[]): Promise<void> {
-  await library.db.transaction(async (tx) => {
-    const ids = restored.map(({ id }) => id);
-    const present = await tx.select().from(tunes).where(inArray(tunes.id, ids));
-    for (const { id, updatedAt, ...one } of restored) {
-      const before = present.find((row) => row.id === id);
-      const moments = { updatedAt: new Date(updatedAt) };
-      const kept = before
-        ? [{ name: 'Before restoring the backup', madeAt: new Date().toISOString(), tune: before.tune }]
-        : [];
-      // Removing the tune takes its arrangements and versions along; the backup brings its own.
-      if (before) await tx.delete(tunes).where(eq(tunes.id, id));
-      const versions = [...one.versions, ...(before && before.deletedAt === null ? kept : [])];
-      await insertTune(tx, id, { ...one, versions }, factsOf(one.tune, one.tags), moments);
+/**
+ * Puts a tune of a backup back under its own id. Where it is here in another state, nothing of that is removed: the
+ * tune and its decisions go back as steps of their history, tags, versions and arrangements come together.
+ * @param madeAt when the backup was made
+ */
+export async function restoreTune(library: Library, restored: Restored, madeAt: string): Promise<void> {
+  const id = await library.db.transaction((tx) => restoreIn(tx, restored, madeAt));
+  await refreshMelody(library, id);
+}
+
+/** @returns the id under which it is here now */
+async function restoreIn(tx: Transaction, restored: Restored, madeAt: string): Promise<string> {
+  const { id, tune, tags, versions, how } = restored;
+  const [present] = await tx.select().from(tunes).where(eq(tunes.id, id)).for('update');
+  if (!present || !readTune(present.tune)) {
+    // Beside a tune that cannot be read, its older state stands under an id of its own.
+    const own = present ? randomUUID() : id;
+    const moments = { updatedAt: new Date(restored.updatedAt), revision: REVISION_NOW() };
+    await insertTune(tx, own, restored, factsOf(tune, tags), moments);
+    return own;
+  }
+  const day = madeAt.slice(0, 10);
+  const label = `restore the backup of ${day}`;
+  const deleted = present.deletedAt !== null;
+  if (deleted) await tx.update(tunes).set({ deletedAt: null }).where(eq(tunes.id, id));
+  const goesBack = how === 'backup' || deleted;
+  if (goesBack) await edit(tx, id, present.revision, () => tune, label);
+  const state = { name: `From the backup of ${day}`, madeAt, tune };
+  await addVersions(tx, id, goesBack ? versions : [...versions, state], storedTune(present.tune));
+  await bringDecisions(tx, restored, goesBack, label);
+  const [now] = await tx.select().from(tunes).where(eq(tunes.id, id));
+  const together = [...new Set([...present.tags, ...tags])];
+  await tx
+    .update(tunes)
+    .set({ tags: together, updatedAt: new Date(), ...factsOf(storedTune(now!.tune), together) })
+    .where(eq(tunes.id, id));
+  return id;
+}
+
+/**
+ * Where a restored tune's count of changes begins: later than any count it can have had before it was cleared away,
+ * so that a window opened then is told that it is late. Seconds since the first Nokta.
+ */
+const REVISION_NOW = () => Math.floor(Date.now() / 1000) - 1_700_000_000;
+
+/** Named versions that are not here yet. @param own the tune as it is here, which needs no version of its own */
+async function addVersions(tx: Transaction, id: string, versions: readonly NamedVersion[], own: Tune): Promise<void> {
+  const rows = await tx.select().from(tuneVersions).where(eq(tuneVersions.tuneId, id));
+  const key = (name: string, tune: unknown) => `${name} ${JSON.stringify(tune)}`;
+  const here = new Set(rows.map(({ name, tune }) => key(name, tune)));
+  const missing = versions.filter(
+    ({ name, tune }) => !here.has(key(name, tune)) && JSON.stringify(tune) !== JSON.stringify(own),
+  );
+  if (missing.length === 0) return;
+  await tx
+    .insert(tuneVersions)
+    .values(
+      missing.map(({ name, madeAt, tune }) => ({ id: randomUUID(), tuneId: id, name, tune, madeAt: new Date(madeAt) })),
+    );
+}
+
+/** Decisions go back as a step of the arrangement for the same grade; grades that are not here come as they are. */
+async function bringDecisions(
+  tx: Transaction,
+  { id, arrangements }: Restored,
+  goesBack: boolean,
+  label: string,
+): Promise<void> {
+  const { readable } = await arrangementsOf(tx, id);
+  const left = [...readable];
+  for (const decisions of arrangements) {
+    const at = left.findIndex((own) => own.decisions.version.grade === decisions.version.grade);
+    const [own] = at < 0 ? [] : left.splice(at, 1);
+    if (!own) await addArrangement(tx, id, decisions);
+    else if (goesBack && JSON.stringify(own.decisions) !== JSON.stringify(decisions)) {
+      await decideIn(tx, own.id, own.revision, decisions, label);
     }
-  });
-  for (const { id, tune, tags } of restored) library.melodies.put(id, factsOf(tune, tags).melody);
-  library.forms.poke();
+  }
 }

@@ -1,16 +1,22 @@
 /** What was decided for an arrangement, with its whole history: a save that returned is in the store. */
 import { randomUUID } from 'node:crypto';
-import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import type { ArrangementRecord } from '@nokta/api';
-import { readDecisions, type Decisions } from '@nokta/core/arrange';
+import type { Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions as history, tuneSteps, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
+import { readDecisions, storedDecisions, storedTune } from './stored.ts';
 
-type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 /** The store, or a transaction of it. */
 export type Access = Database | Transaction;
+
+/** Notes that a tune, or something that belongs to it, was changed now. */
+export async function touch(db: Access, tuneId: string): Promise<void> {
+  await db.update(tunes).set({ updatedAt: new Date() }).where(eq(tunes.id, tuneId));
+}
 
 export async function addArrangement(db: Access, tuneId: string, decisions: Decisions): Promise<ArrangementRecord> {
   const id = randomUUID();
@@ -19,19 +25,41 @@ export async function addArrangement(db: Access, tuneId: string, decisions: Deci
   return { id, tuneId, decisions, revision: 1, undo: null, redo: null, undoAt: null, redoAt: null };
 }
 
-export async function arrangementsOf(db: Access, tuneId: string): Promise<readonly ArrangementRecord[]> {
+/** A tune's arrangements, and how many of them this program cannot read. */
+export interface Arrangements {
+  readonly readable: readonly ArrangementRecord[];
+  /** What stands in the store for those that cannot be read. */
+  readonly aside: readonly unknown[];
+}
+
+export async function arrangementsOf(db: Access, tuneId: string): Promise<Arrangements> {
   const rows = await db
-    .select()
+    .select({ row: arrangements, stored: history.decisions })
     .from(arrangements)
+    .leftJoin(history, and(eq(history.arrangementId, arrangements.id), eq(history.step, arrangements.step)))
     .where(eq(arrangements.tuneId, tuneId))
     .orderBy(asc(arrangements.createdAt), asc(arrangements.id));
-  return Promise.all(rows.map((row) => record(db, row)));
+  const known = rows.filter(({ stored }) => readDecisions(stored) !== null);
+  return {
+    readable: await Promise.all(known.map(({ row }) => record(db, row))),
+    aside: rows.filter((one) => !known.includes(one)).map(({ stored }) => stored),
+  };
+}
+
+/** Arrangements of tunes that are in the library; those of a deleted one are not there to be changed. */
+async function findRow(db: Access, id: string, lock: boolean) {
+  const query = db
+    .select({ row: arrangements })
+    .from(arrangements)
+    .innerJoin(tunes, eq(tunes.id, arrangements.tuneId))
+    .where(and(eq(arrangements.id, id), isNull(tunes.deletedAt)));
+  const [found] = lock ? await query.for('update') : await query;
+  if (!found) throw notFound('arrangement');
+  return found.row;
 }
 
 export async function findArrangement(db: Access, id: string): Promise<ArrangementRecord> {
-  const [row] = await db.select().from(arrangements).where(eq(arrangements.id, id));
-  if (!row) throw notFound('arrangement');
-  return record(db, row);
+  return record(db, await findRow(db, id, false));
 }
 
 async function record(db: Access, row: typeof arrangements.$inferSelect): Promise<ArrangementRecord> {
@@ -45,7 +73,7 @@ async function record(db: Access, row: typeof arrangements.$inferSelect): Promis
   return {
     id: row.id,
     tuneId: row.tuneId,
-    decisions: readDecisions(now.decisions),
+    decisions: storedDecisions(now.decisions),
     revision: row.revision,
     undo: row.step > 0 ? now.label : null,
     redo: next?.label ?? null,
@@ -62,14 +90,23 @@ export async function decide(
   decisions: Decisions,
   label: string,
 ): Promise<ArrangementRecord> {
-  return db.transaction(async (tx) => {
-    const row = await lockRevision(tx, id, revision);
-    const step = row.step + 1;
-    await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
-    await tx.insert(history).values({ arrangementId: id, step, label, decisions });
-    await forgetTuneRedo(tx, row.tuneId);
-    return moveTo(tx, row, step);
-  });
+  return db.transaction((tx) => decideIn(tx, id, revision, decisions, label));
+}
+
+/** The same, as a part of something larger. */
+export async function decideIn(
+  tx: Transaction,
+  id: string,
+  revision: number,
+  decisions: Decisions,
+  label: string,
+): Promise<ArrangementRecord> {
+  const row = await lockRevision(tx, id, revision);
+  const step = row.step + 1;
+  await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
+  await tx.insert(history).values({ arrangementId: id, step, label, decisions });
+  await forgetTuneRedo(tx, row.tuneId);
+  return moveTo(tx, row, step);
 }
 
 /** What was undone in the tune was undone before this decision was made. */
@@ -93,8 +130,7 @@ export async function walk(db: Database, id: string, revision: number, direction
 
 /** @throws Refusal 409 with the record as it is now, if somebody else wrote meanwhile */
 async function lockRevision(tx: Transaction, id: string, revision: number) {
-  const [row] = await tx.select().from(arrangements).where(eq(arrangements.id, id)).for('update');
-  if (!row) throw notFound('arrangement');
+  const row = await findRow(tx, id, true);
   if (row.revision !== revision) {
     throw new Refusal(409, {
       error: 'This arrangement was changed in another window.',
@@ -115,7 +151,7 @@ async function moveTo(
     .set({ step, revision: row.revision + 1 })
     .where(eq(arrangements.id, row.id))
     .returning();
-  await tx.update(tunes).set({ updatedAt: new Date() }).where(eq(tunes.id, row.tuneId));
+  await touch(tx, row.tuneId);
   return record(tx, moved!);
 }
 
@@ -130,5 +166,5 @@ export async function materialOf(db: Database, id: string): Promise<Material> {
   const { tuneId, decisions } = await findArrangement(db, id);
   const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
   if (!row) throw notFound('tune');
-  return { tuneId, tune: row.tune, decisions };
+  return { tuneId, tune: storedTune(row.tune), decisions };
 }

@@ -3,13 +3,13 @@ import { randomUUID } from 'node:crypto';
 import { and, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import type { Steps, TuneState, VersionRecord, VersionSummary } from '@nokta/api';
 import { applyChange, changeBetween, invertChange, type TuneChange } from '@nokta/core/edit';
-import { tuneSchema } from '@nokta/core/files';
-import type { Tune } from '@nokta/core/music';
+import { tuneSchema, type Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions, tuneSteps, tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
-import type { Access } from './decisions.ts';
+import { touch, type Access } from './decisions.ts';
 import { factsOf } from './facts.ts';
+import { storedTune } from './stored.ts';
 
 type Row = typeof tunes.$inferSelect;
 
@@ -30,8 +30,8 @@ export async function stepsOf(db: Access, { id, step }: Pick<Row, 'id' | 'step'>
 }
 
 async function stateOf(db: Access, row: Row): Promise<TuneState> {
-  const { id, revision, tune } = row;
-  return { id, revision, tune, ...(await stepsOf(db, row)) };
+  const { id, revision } = row;
+  return { id, revision, tune: storedTune(row.tune), ...(await stepsOf(db, row)) };
 }
 
 /** @throws Refusal 409 with the tune as it is now, if somebody else wrote meanwhile */
@@ -61,8 +61,9 @@ export async function edit(
   label: string,
 ): Promise<TuneState> {
   const row = await lockTune(tx, id, revision);
-  const after = typeof change === 'function' ? change(row.tune) : changed(row.tune, change);
-  const made = changeBetween(row.tune, after);
+  const before = storedTune(row.tune);
+  const after = typeof change === 'function' ? change(before) : changed(before, change);
+  const made = changeBetween(before, after);
   if (!made) return stateOf(tx, row);
   const step = row.step + 1;
   await tx.delete(tuneSteps).where(and(eq(tuneSteps.tuneId, id), gt(tuneSteps.step, row.step)));
@@ -118,7 +119,7 @@ export async function walkTune(db: Database, id: string, revision: number, direc
       });
     }
     const change = direction === -1 ? invertChange(found.change) : found.change;
-    return moveTo(tx, row, applyChange(row.tune, change), row.step + direction);
+    return moveTo(tx, row, applyChange(storedTune(row.tune), change), row.step + direction);
   });
 }
 
@@ -140,7 +141,8 @@ export async function nameVersion(db: Access, tuneId: string, name: string): Pro
   if (!row) throw notFound('tune');
   const id = randomUUID();
   const madeAt = new Date();
-  await db.insert(tuneVersions).values({ id, tuneId, name, tune: row.tune, madeAt });
+  await db.insert(tuneVersions).values({ id, tuneId, name, tune: storedTune(row.tune), madeAt });
+  await touch(db, tuneId);
   return { id, name, madeAt: madeAt.toISOString() };
 }
 
@@ -150,7 +152,7 @@ export async function openVersion(db: Access, tuneId: string, id: string): Promi
     .from(tuneVersions)
     .where(and(eq(tuneVersions.tuneId, tuneId), eq(tuneVersions.id, id)));
   if (!row) throw notFound('version');
-  return { id, name: row.name, madeAt: row.madeAt.toISOString(), tune: row.tune };
+  return { id, name: row.name, madeAt: row.madeAt.toISOString(), tune: storedTune(row.tune) };
 }
 
 export async function deleteVersion(db: Access, tuneId: string, id: string): Promise<void> {
@@ -159,4 +161,5 @@ export async function deleteVersion(db: Access, tuneId: string, id: string): Pro
     .where(and(eq(tuneVersions.tuneId, tuneId), eq(tuneVersions.id, id)))
     .returning({ id: tuneVersions.id });
   if (rows.length === 0) throw notFound('version');
+  await touch(db, tuneId);
 }

@@ -7,6 +7,7 @@ import { INSTRUMENT } from '@nokta/core/instrument';
 import { barLength, barNumbers, soundingNotes, transposeTune, type Tune } from '@nokta/core/music';
 import { tunes } from '../db/schema.ts';
 import { notFound } from '../problems.ts';
+import { storedTune } from './stored.ts';
 import type { Library } from './tunes.ts';
 
 const REMEMBERED = 2000;
@@ -29,7 +30,7 @@ export async function incipitOf(
   const name = [id, row.revision, from ?? '', length].join(' ');
   const remembered = known.get(name);
   if (remembered) return remembered;
-  const made = await engraved(drawing, row.tune, from, length);
+  const made = await engraved(drawing, storedTune(row.tune), from, length);
   if (known.size >= REMEMBERED) known.delete(known.keys().next().value!);
   known.set(name, made);
   return made;

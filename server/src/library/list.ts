@@ -3,10 +3,10 @@ import { and, asc, count, desc, eq, inArray, isNull, sql, type SQL } from 'drizz
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import type { z } from 'zod';
 import type { Facet, Facets, MelodyPlace, TuneList, TuneSummary, listQuery } from '@nokta/api';
-import { readDecisions } from '@nokta/core/arrange';
 import { foldText, readMelodyQuery } from '@nokta/core/search';
 import { arrangements, decisions, tunes } from '../db/schema.ts';
 import { Refusal } from '../problems.ts';
+import { readDecisions } from './stored.ts';
 import type { Library } from './tunes.ts';
 
 export type Query = z.output<typeof listQuery>;
@@ -175,7 +175,9 @@ async function settingsOf(
     .where(inArray(arrangements.tuneId, [...ids]))
     .orderBy(asc(arrangements.createdAt));
   for (const { tuneId, decisions: decided } of rows) {
-    const { key, version } = readDecisions(decided);
+    const read = readDecisions(decided);
+    if (!read) continue;
+    const { key, version } = read;
     const text = version.grade === 'bare' ? `${key.instrument}, bare` : key.instrument;
     found.set(tuneId, [...new Set([...(found.get(tuneId) ?? []), text])]);
   }

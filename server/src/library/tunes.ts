@@ -11,6 +11,7 @@ import type { Database } from '../db/open.ts';
 import { tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
 import { addArrangement, arrangementsOf, type Access } from './decisions.ts';
+import { storedTune } from './stored.ts';
 import { factsOf, formFactsOf, type Facts } from './facts.ts';
 import { Drawing } from '../drawing/drawing.ts';
 import { edit, stepsOf } from './history.ts';
@@ -78,7 +79,7 @@ export async function insertTune(
   id: string,
   { tune, source, instrument, arrangements, tags, versions }: NewTune,
   facts = factsOf(tune, tags),
-  moments: { updatedAt?: Date } = {},
+  moments: { updatedAt?: Date; revision?: number } = {},
 ): Promise<void> {
   await tx.insert(tunes).values({ id, source, tune, tags: [...tags], ...facts, ...moments });
   for (const decisions of arrangements.length > 0 ? arrangements : [firstDecisions(tune, instrument)]) {
@@ -103,10 +104,10 @@ function firstDecisions(tune: Tune, instrument: InstrumentId | null): Decisions 
 }
 
 /** Keeps many, and says of each which tunes that were here before sound the same. */
-export async function addBatch(library: Library, added: readonly NewTune[]): Promise<BatchResult> {
+export async function addBatch(library: Library, added: readonly NewTune[]): Promise<BatchResult['added']> {
   const alike = await Promise.all(added.map(({ tune }) => alikeTunes(library, tune)));
   const ids = await addTunes(library, added);
-  return { added: ids.map((id, index) => ({ id, title: added[index]!.tune.title, alike: alike[index]! })) };
+  return ids.map((id, index) => ({ id, title: added[index]!.tune.title, alike: alike[index]! }));
 }
 
 const MOST_ALIKE = 5;
@@ -139,8 +140,12 @@ export async function openTune({ db }: Library, id: string): Promise<TuneRecord>
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
     .returning();
   if (!row) throw notFound('tune');
-  const { title, revision, tune, tags } = row;
-  return { id, title, revision, tune, tags, ...(await stepsOf(db, row)), arrangements: await arrangementsOf(db, id) };
+  const { title, revision, tags } = row;
+  const tune = storedTune(row.tune);
+  const { readable, aside } = await arrangementsOf(db, id);
+  // There is always one to work on; what cannot be read stays in the store.
+  const arrangements = readable.length > 0 ? readable : [await addArrangement(db, id, firstDecisions(tune, null))];
+  return { id, title, revision, tune, tags, ...(await stepsOf(db, row)), arrangements, aside: aside.length };
 }
 
 export async function setTags({ db, forms }: Library, id: string, tags: readonly string[]): Promise<readonly string[]> {
@@ -152,7 +157,7 @@ export async function setTags({ db, forms }: Library, id: string, tags: readonly
   const own = [...new Set(tags)];
   await db
     .update(tunes)
-    .set({ tags: own, ...factsOf(row.tune, own) })
+    .set({ tags: own, updatedAt: new Date(), ...factsOf(storedTune(row.tune), own) })
     .where(eq(tunes.id, id));
   forms.poke();
   return own;

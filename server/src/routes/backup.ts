@@ -1,8 +1,9 @@
 /** `/api/backup`: everything in one file, and back. */
 import { once } from 'node:events';
 import { Router } from 'express';
-import { compareRequest, restoreRequest } from '@nokta/api';
-import { compareBackup, restoreTunes, writeBackup } from '../library/backup.ts';
+import { compareRequest, restoreRequest, restoredTune, type RefusedTune, type RestoreResult } from '@nokta/api';
+import { compareBackup, restoreTune, writeBackup } from '../library/backup.ts';
+import { refusedTune } from '../library/batch.ts';
 import type { Library } from '../library/tunes.ts';
 
 export function backupRoutes(library: Library): Router {
@@ -19,8 +20,19 @@ export function backupRoutes(library: Library): Router {
     response.json(await compareBackup(library, compareRequest.parse(request.body).tunes));
   });
   router.post('/restore', async (request, response) => {
-    await restoreTunes(library, restoreRequest.parse(request.body).tunes);
-    response.status(204).end();
+    const { madeAt, tunes } = restoreRequest.parse(request.body);
+    const restored: string[] = [];
+    const refused: RefusedTune[] = [];
+    for (const [index, given] of tunes.entries()) {
+      try {
+        const one = restoredTune.parse(given);
+        await restoreTune(library, one, madeAt);
+        restored.push(one.id);
+      } catch (error) {
+        refused.push(refusedTune(index, given, error));
+      }
+    }
+    response.json({ restored, refused } satisfies RestoreResult);
   });
   return router;
 }

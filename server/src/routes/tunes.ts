@@ -8,11 +8,14 @@ import {
   editRequest,
   incipitQuery,
   listQuery,
+  newTune,
   stepRequest,
   tagsRequest,
   versionRequest,
+  type BatchResult,
 } from '@nokta/api';
-import { addArrangement } from '../library/decisions.ts';
+import { judge } from '../library/batch.ts';
+import { addArrangement, touch } from '../library/decisions.ts';
 import { deleteVersion, edit, listVersions, nameVersion, openVersion, walkTune } from '../library/history.ts';
 import { incipitOf } from '../library/incipit.ts';
 import { facetsOf, listTunes } from '../library/list.ts';
@@ -43,7 +46,8 @@ export function tuneRoutes(library: Library): Router {
     response.status(201).json(await openTune(library, id));
   });
   router.post('/batch', async (request, response) => {
-    response.status(201).json(await addBatch(library, addBatchRequest.parse(request.body).tunes));
+    const { sound, refused } = judge(addBatchRequest.parse(request.body).tunes, newTune);
+    response.status(201).json({ added: await addBatch(library, sound), refused } satisfies BatchResult);
   });
   router.post('/alike', async (request, response) => {
     response.json(await alikeTunes(library, alikeRequest.parse(request.body).tune));
@@ -102,6 +106,7 @@ export function tuneRoutes(library: Library): Router {
   router.post('/:id/arrangements', async (request, response) => {
     const { id } = await openTune(library, request.params.id);
     response.status(201).json(await addArrangement(db, id, arrangeRequest.parse(request.body).decisions));
+    await touch(db, id);
   });
   return router;
 }

@@ -1,5 +1,6 @@
 /** The library over HTTP: finding, history, versions, sameness, backup. */
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eq } from 'drizzle-orm';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type {
   AlikeTune,
   ApiError,
@@ -8,33 +9,40 @@ import type {
   Compared,
   Facets,
   Incipit,
+  RestoreResult,
   TuneList,
   TuneRecord,
   TuneState,
   VersionRecord,
   VersionSummary,
 } from '@nokta/api';
+import type { Decisions } from '@nokta/core/arrange';
 import { changeBetween, deleteBars, setChord } from '@nokta/core/edit';
 import { openBackup, openFile, readNokta, type NamedHand } from '@nokta/core/files';
 import { transposeTune, type Tune } from '@nokta/core/music';
+import { decisions, tunes } from '../db/schema.ts';
+import { purgeDeleted } from '../library/tunes.ts';
 import { startHarness, tuneFrom, type Harness } from './harness.ts';
 
 const REEL =
   'X:1\nT:Tar and Twine\nT:The Łódź Twiner\nR:reel\nC:Composed here\nN:for the harvest supper\nM:4/4\nL:1/8\nK:G\n|: G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|\n';
 const JIG = 'X:1\nT:Wet Rope\nR:jig\nM:6/8\nL:1/8\nK:D\n|: d2e fed | B2d A2F | G2B AFD | E2F G3 :|\n';
 const AIR = 'X:1\nT:The Grey Gull\nR:air\nM:3/4\nL:1/4\nK:Am\nA2 c | e2 d | c2 B | A3 |\n';
+const OTHER = 'X:1\nT:Rope Walk\nM:2/4\nL:1/8\nK:D\n|: DF A2 | Bd A2 | FA Bc | d4 :|\n';
 
 let server: Harness;
 let reel: TuneRecord;
+let air: { readonly id: string };
 beforeAll(async () => {
   server = await startHarness();
   reel = (await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(REEL), tags: ['supper', 'group'] })).body;
-  await server.call('POST', '/tunes/batch', {
+  const { body } = await server.call<BatchResult>('POST', '/tunes/batch', {
     tunes: [
       { tune: tuneFrom(JIG), tags: ['group'] },
       { tune: tuneFrom(AIR), instrument: 'cello' },
     ],
   });
+  air = body.added[1]!;
 }, 60_000);
 afterAll(() => server.stop());
 
@@ -239,33 +247,139 @@ describe('backup', () => {
     });
   }
 
+  const madeAt = '2026-03-01T10:00:00.000Z';
+  const restore = (to: Harness, tunes: readonly unknown[]) =>
+    to.call<RestoreResult>('POST', '/backup/restore', { madeAt, tunes });
+  const entriesOf = (zip: Uint8Array) => {
+    const backup = openBackup(zip);
+    if (!backup?.ok) throw new Error('no backup');
+    return backup.value.tunes.map(({ id, updatedAt, sha256 }) => ({ id, updatedAt, sha256 }));
+  };
+  const compare = async (at: Harness, zip: Uint8Array) =>
+    (await at.call<Compared>('POST', '/backup/compare', { tunes: entriesOf(zip) })).body;
+
   it('goes into an empty library and comes out the same', async () => {
     const zip = await backup(server);
     const all = contents(zip);
     const other = await startHarness();
-    const entries = all.map(({ id, updatedAt }) => ({ id, updatedAt }));
-    const compare = async () => (await other.call<Compared>('POST', '/backup/compare', { tunes: entries })).body;
-    expect(new Set(await compare())).toEqual(new Set(['new']));
-    expect((await other.call('POST', '/backup/restore', { tunes: all })).status).toBe(204);
-    expect(new Set(await compare())).toEqual(new Set(['same']));
+    expect(new Set(await compare(other, zip))).toEqual(new Set(['new']));
+    expect((await restore(other, all)).body).toEqual({ restored: all.map(({ id }) => id), refused: [] });
+    expect(new Set(await compare(other, zip))).toEqual(new Set(['same']));
     expect(contents(await backup(other))).toEqual(all);
     await other.stop();
   }, 60_000);
 
-  it('over a changed tune keeps what stood there as a named version', async () => {
+  it('tells as changed a tune that got a tag, a named version or a decision since', async () => {
     const zip = await backup(server);
-    const { body } = await server.call<TuneRecord>('GET', `/tunes/${reel.id}`);
-    const change = changeBetween(body.tune, { ...body.tune, title: 'Changed Since' });
-    await server.call('PATCH', `/tunes/${reel.id}`, { revision: body.revision, change, label: 'rename' });
-    const all = contents(zip);
-    const { body: compared } = await server.call<Compared>('POST', '/backup/compare', {
-      tunes: all.map(({ id, updatedAt }) => ({ id, updatedAt })),
+    const place = entriesOf(zip).findIndex(({ id }) => id === air.id);
+    expect((await compare(server, zip))[place]).toBe('same');
+    await server.call('PUT', `/tunes/${air.id}/tags`, { tags: ['new tag'] });
+    expect((await compare(server, zip))[place]).toBe('differs');
+    const tagged = await backup(server);
+    await server.call('POST', `/tunes/${air.id}/versions`, { name: 'since' });
+    expect((await compare(server, tagged))[place]).toBe('differs');
+  });
+
+  describe('over a tune that was changed since', () => {
+    let changed: TuneRecord;
+    let backedUp: ReturnType<typeof contents>[number];
+    beforeEach(async () => {
+      changed = (await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(OTHER) })).body;
+      await server.call('PUT', `/tunes/${changed.id}/tags`, { tags: ['before'] });
+      backedUp = contents(await backup(server)).find(({ id }) => id === changed.id)!;
+      const change = changeBetween(changed.tune, { ...changed.tune, title: 'Changed Since' });
+      const label = 'rename';
+      await server.call('PATCH', `/tunes/${changed.id}`, { revision: changed.revision, change, label });
+      const [{ id, decisions }] = changed.arrangements as [ArrangementRecord];
+      const tempo = { ...decisions, pace: { ...decisions.pace, tempo: 71 } };
+      await server.call('PUT', `/arrangements/${id}`, { revision: 1, decisions: tempo, label: 'tempo' });
+      await server.call('PUT', `/tunes/${changed.id}/tags`, { tags: ['since'] });
+      await server.call('POST', `/tunes/${changed.id}/versions`, { name: 'named since' });
     });
-    expect(compared.filter((one) => one === 'differs')).toHaveLength(1);
-    await server.call('POST', '/backup/restore', { tunes: all.filter((_, index) => compared[index] === 'differs') });
-    expect((await server.call<TuneRecord>('GET', `/tunes/${reel.id}`)).body.title).toBe('Tar and Twine');
-    const { body: versions } = await server.call<VersionSummary[]>('GET', `/tunes/${reel.id}/versions`);
-    expect(versions.map(({ name }) => name)).toContain('Before restoring the backup');
+    afterEach(() => server.call('DELETE', `/tunes/${changed.id}`));
+    const now = async () => (await server.call<TuneRecord>('GET', `/tunes/${changed.id}`)).body;
+    const versions = async () =>
+      (await server.call<VersionSummary[]>('GET', `/tunes/${changed.id}/versions`)).body.map(({ name }) => name);
+
+    it('goes back as steps that can be undone, and takes nothing away', async () => {
+      await restore(server, [{ ...backedUp, how: 'backup' }]);
+      const after = await now();
+      expect(after).toMatchObject({ title: changed.title, undo: 'restore the backup of 2026-03-01' });
+      expect(after.tags).toEqual(['since', 'before']);
+      expect(await versions()).toEqual(['named since']);
+      expect(after.arrangements[0]!.decisions).toEqual(changed.arrangements[0]!.decisions);
+      const undone = await server.call<TuneState>('POST', `/tunes/${changed.id}/undo`, { revision: after.revision });
+      expect(undone.body.tune.title).toBe('Changed Since');
+      const [arrangement] = after.arrangements as [ArrangementRecord];
+      expect(arrangement.undo).toBe('restore the backup of 2026-03-01');
+      const { body } = await server.call<ArrangementRecord>('POST', `/arrangements/${arrangement.id}/undo`, {
+        revision: arrangement.revision,
+      });
+      expect(body).toMatchObject({ undo: 'tempo', decisions: { pace: { tempo: 71 } } });
+    });
+
+    it('or stays as it is here, and takes in what only the backup has', async () => {
+      const before = await now();
+      await restore(server, [{ ...backedUp, how: 'both' }]);
+      const after = await now();
+      expect(after).toMatchObject({ title: 'Changed Since', revision: before.revision, tags: ['since', 'before'] });
+      expect(after.arrangements).toEqual(before.arrangements);
+      expect([...(await versions())].sort()).toEqual(['From the backup of 2026-03-01', 'named since']);
+    });
+
+    it('refuses what a window writes that was opened before', async () => {
+      const before = await now();
+      await restore(server, [{ ...backedUp, how: 'backup' }]);
+      const change = changeBetween(before.tune, { ...before.tune, style: 'waltz' });
+      const late = { revision: before.revision, change, label: 'late' };
+      expect((await server.call('PATCH', `/tunes/${changed.id}`, late)).status).toBe(409);
+    });
+
+    it('counts on from where it was, even where the tune was deleted and cleared away meanwhile', async () => {
+      const before = await now();
+      await server.call('DELETE', `/tunes/${changed.id}`);
+      await purgeDeleted(server.library.db);
+      await restore(server, [{ ...backedUp, how: 'backup' }]);
+      expect((await now()).revision).toBeGreaterThan(before.revision);
+    });
+
+    it('brings a deleted one back', async () => {
+      await server.call('DELETE', `/tunes/${changed.id}`);
+      await restore(server, [backedUp]);
+      expect(await now()).toMatchObject({ title: changed.title, undo: 'restore the backup of 2026-03-01' });
+    });
+  });
+
+  it('carries along what this program cannot read, and never writes over it', async () => {
+    const { body } = await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(OTHER) });
+    const strange = { ...body.tune, fromTheFuture: true } as Tune;
+    await server.library.db.update(tunes).set({ tune: strange }).where(eq(tunes.id, body.id));
+    const opened = await server.call<ApiError>('GET', `/tunes/${body.id}`);
+    expect(opened.status).toBe(422);
+    expect(opened.body.error).toContain('nothing is lost');
+    const edit = { revision: 1, change: { fields: {} }, label: 'x' };
+    expect((await server.call('PATCH', `/tunes/${body.id}`, edit)).status).toBe(422);
+    const found = openBackup(await backup(server));
+    if (!found?.ok) throw new Error('no backup');
+    expect(found.value.aside).toMatchObject([{ id: body.id, title: body.title }]);
+    const text = found.value.text(found.value.aside![0]!.file);
+    expect(text.ok && text.value).toContain('fromTheFuture');
+    expect((await server.call('GET', '/tunes')).status).toBe(200);
+    await server.call('DELETE', `/tunes/${body.id}`);
+  });
+
+  it('keeps decisions aside that it cannot read, and gives the tune others to go on with', async () => {
+    const { body } = await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(OTHER) });
+    const [{ id }] = body.arrangements as [ArrangementRecord];
+    const strange = { key: 'a newer shape' } as unknown as Decisions;
+    const stored = () => server.library.db.select().from(decisions).where(eq(decisions.arrangementId, id));
+    await server.library.db.update(decisions).set({ decisions: strange }).where(eq(decisions.arrangementId, id));
+    const opened = (await server.call<TuneRecord>('GET', `/tunes/${body.id}`)).body;
+    expect(opened.aside).toBe(1);
+    expect(opened.arrangements).toHaveLength(1);
+    expect(opened.arrangements[0]!.id).not.toBe(id);
+    expect((await stored())[0]!.decisions).toEqual(strange);
+    await server.call('DELETE', `/tunes/${body.id}`);
   });
 
   it('is an archive whose tunes any reader of Nokta files opens', async () => {
@@ -274,12 +388,32 @@ describe('backup', () => {
     expect(opened.ok && opened.value.read({ tune: 2 }).ok).toBe(true);
   });
 
-  it('refuses tunes that are not sound, and restores none of the batch', async () => {
+  it('refuses a tune that is not sound by its name, and restores the others', async () => {
     const [good] = contents(await backup(server));
     const bad = { ...good!, id: crypto.randomUUID(), tune: { ...good!.tune, bars: [] } };
     const fresh = { ...good!, id: crypto.randomUUID() };
-    expect((await server.call('POST', '/backup/restore', { tunes: [fresh, bad] })).status).toBe(400);
-    expect((await server.call('GET', `/tunes/${fresh.id}`)).status).toBe(404);
+    const { body } = await restore(server, [bad, fresh]);
+    expect(body.restored).toEqual([fresh.id]);
+    expect(body.refused).toMatchObject([{ index: 0, title: good!.tune.title }]);
+    expect((await server.call('GET', `/tunes/${bad.id}`)).status).toBe(404);
+    await server.call('DELETE', `/tunes/${fresh.id}`);
+  });
+});
+
+describe('a batch', () => {
+  it('is answered tune by tune: one that cannot be kept keeps none of the others out', async () => {
+    const good = tuneFrom(OTHER);
+    const bad = { ...good, title: 'Half\uD800' };
+    const long = { ...good, composer: 'x'.repeat(301) };
+    const { status, body } = await server.call<BatchResult>('POST', '/tunes/batch', {
+      tunes: [{ tune: long }, { tune: good }, { nothing: true }],
+    });
+    expect(status).toBe(201);
+    expect(body.added).toHaveLength(1);
+    expect(body.refused.map(({ index }) => index)).toEqual([0, 2]);
+    // What cannot be stored at all is refused before it is looked at.
+    expect((await server.call('POST', '/tunes/batch', { tunes: [{ tune: bad }] })).status).toBe(400);
+    await server.call('DELETE', `/tunes/${body.added[0]!.id}`);
   });
 });
 

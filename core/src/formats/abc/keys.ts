@@ -1,5 +1,6 @@
 /** `K:` and `M:` fields as keys and metres. */
 import {
+  LIMITS,
   LETTERS,
   MODES,
   keyOf,
@@ -60,7 +61,7 @@ function explicitSignature(source: string): Signature {
   );
 }
 
-/** Null for free metre. */
+/** Null for free metre, and for one that no music has. */
 export function readMetre(parsed: ParsedMeter | undefined): Metre | null {
   if (!parsed) return null;
   if (parsed.type === 'common_time') return { beats: 4, unit: 4, symbol: 'common' };
@@ -75,7 +76,7 @@ export function readMetre(parsed: ParsedMeter | undefined): Metre | null {
       ({ num, den }) => num.split('+').reduce((sum, part) => sum + Number(part), 0) * (smallest / Number(den || unit)),
     )
     .reduce((sum, part) => sum + part, 0);
-  return Number.isInteger(beats) && beats > 0 && [1, 2, 4, 8, 16, 32].includes(smallest)
+  return Number.isInteger(beats) && beats > 0 && beats <= LIMITS.beats && [1, 2, 4, 8, 16, 32].includes(smallest)
     ? { beats, unit: smallest }
     : null;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { playedOrder } from '../../music/index.ts';
-import { tuneSchema } from '../../files/index.ts';
+import { tuneSchema } from '../../music/index.ts';
 import { readOrder } from './parts.ts';
 import { readAbc } from './read.ts';
 

@@ -12,13 +12,14 @@ import {
   type Place,
   type Tune,
 } from '../../music/index.ts';
+import { finished, keepable } from '../finish.ts';
 import type { Problem, ReadResult } from '../problem.ts';
 import { headerFields, splitBook, type AbcTune } from './book.ts';
 import { readKey, readMetre } from './keys.ts';
 import { inOrder, readOrder } from './parts.ts';
-import { parseAbc, type ParsedElement, type ParsedTune } from './parsed.ts';
+import { parseAbc, type ParsedElement, type ParsedMeter, type ParsedTune } from './parsed.ts';
 import { readTempo } from './tempo.ts';
-import { readVoice, type ReadVoice } from './voice.ts';
+import { TooMuch, readVoice, type ReadVoice } from './voice.ts';
 import { explainWarnings } from './warnings.ts';
 import { withWords } from './words.ts';
 
@@ -88,13 +89,47 @@ function readEntry(book: readonly AbcTune[], tune: number, voice: number): ReadR
       'Choose another number.',
     );
   }
+  const early = tooMuch(entry);
+  if (early) return { ok: false, problems: [early] };
   // The parser knows two of the three ways to write "end and begin again"; places stay what they are.
   const parsed = parseAbc(entry.text.replaceAll(':|:', ':: '));
   const problems = explainWarnings(parsed?.warnings ?? [], (line) => entry.lines[line - 1] ?? line);
   const errors = problems.filter(({ severity }) => severity === 'error');
   if (errors.length > 0) return { ok: false, problems };
   if (!parsed) return fail('No tune was found here.', 'An ABC tune has a line K: with the key, and notes after it.');
-  return build(entry, parsed, voice, problems);
+  try {
+    return build(entry, parsed, voice, problems);
+  } catch (error) {
+    if (error instanceof TooMuch) return { ok: false, problems: [error.problem] };
+    throw error;
+  }
+}
+
+/** Voices laid over each other with &, in one line: the parser's time grows with their square. */
+const MOST_OVERLAYS = 40;
+/** Letters in one tune; a long one with many verses stays below a tenth of it. */
+const MAX_TUNE_CHARACTERS = 400_000;
+/** Letters in one line of music, which the parser goes through more than once. */
+const MAX_LINE_CHARACTERS = 40_000;
+
+/** What would keep the parser busy for long, said before it begins. */
+function tooMuch({ text, lines }: AbcTune): Problem | null {
+  const remedy = 'Write them as voices (V:), or split the tune.';
+  const all = text.split('\n');
+  const at = all.findIndex((line) => line.split('&').length > MOST_OVERLAYS && !/^[A-Za-z]:/.test(line));
+  if (at >= 0) {
+    const message = `There are more than ${MOST_OVERLAYS} voices laid over each other (&) in this line.`;
+    return { severity: 'error', message, remedy, line: lines[at] ?? 1, column: all[at]!.indexOf('&') + 1 };
+  }
+  const long = all.findIndex((line) => line.length > MAX_LINE_CHARACTERS);
+  if (long < 0 && text.length <= MAX_TUNE_CHARACTERS) return null;
+  return {
+    severity: 'error',
+    message: 'This tune is longer than any that can be read.',
+    remedy: 'Split it.',
+    line: lines[Math.max(0, long)] ?? 1,
+    column: 1,
+  };
 }
 
 function fail(message: string, remedy: string, place: Partial<Place> = {}): { ok: false; problems: Problem[] } {
@@ -187,13 +222,16 @@ function build(
   const notices = [
     ...problems,
     ...headerNotices(fields),
+    ...metreNotices(first.meter, field('M').at(-1) ?? ''),
     ...read.notices,
     ...(readMetre(first.meter) ? barNotices(read) : []),
   ];
+  const end = finished(tune, notices);
+  if (!end.ok) return end;
   return {
     ok: true,
-    value: { tune, voices: voices.map(({ name }) => name) },
-    notices: [...notices].sort((a, b) => (a.line ?? 0) - (b.line ?? 0)),
+    value: { tune: end.value, voices: voices.map(({ name }) => keepable(name)) },
+    notices: [...end.notices].sort((a, b) => (a.line ?? 0) - (b.line ?? 0)),
   };
 }
 
@@ -238,6 +276,18 @@ function placeFinder(entry: AbcTune): (at: number) => Place {
     if (index < 0) index = entry.lines.length - 1;
     return { line: entry.lines[index] ?? index + 1, column: at - starts[index]! + 1 };
   };
+}
+
+/** A metre was written, and no music has it. */
+function metreNotices(parsed: ParsedMeter | undefined, written: string): readonly Problem[] {
+  if (!parsed?.value?.length || readMetre(parsed)) return [];
+  return [
+    {
+      severity: 'notice',
+      message: `The metre “${written.slice(0, 20)}” was not understood; 4/4 was taken.`,
+      remedy: 'Write it like M:6/8, with at most 64 beats.',
+    },
+  ];
 }
 
 function headerNotices(fields: ReadonlyMap<string, readonly string[]>): readonly Problem[] {

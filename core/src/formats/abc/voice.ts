@@ -1,5 +1,6 @@
 /** One voice of the parsed ABC, bar by bar, as bars, slurs and notices. */
 import {
+  LIMITS,
   TICKS_PER_WHOLE,
   LETTERS,
   LONGEST_NOTE,
@@ -61,6 +62,13 @@ export function readVoice(lines: readonly (readonly ParsedElement[])[], context:
     reader.endLine();
   }
   return reader.finish();
+}
+
+/** More bars than a tune can have: reading ends there. */
+export class TooMuch extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.message);
+  }
 }
 
 class VoiceReader {
@@ -213,6 +221,14 @@ class VoiceReader {
   }
 
   private closeBar(barline: Barline): void {
+    if (this.bars.length >= LIMITS.bars) {
+      throw new TooMuch({
+        severity: 'error',
+        message: `The tune has more than ${LIMITS.bars.toLocaleString('en')} bars.`,
+        remedy: 'Check the rests (Z) in it.',
+        ...this.bar.events[0]?.source,
+      });
+    }
     this.bar.barline = barline;
     this.bars.push(this.bar);
     this.key = this.nextKey ?? this.key;
@@ -237,6 +253,11 @@ class VoiceReader {
   private readBarRests(element: ParsedNote): void {
     const count = element.rest?.type === 'multimeasure' ? Math.min(element.rest.text ?? 1, MOST_BAR_RESTS) : 1;
     const length = barLength(this.metre);
+    // Whole bars begin at a bar line; where there is none in the text, it is set.
+    if (this.bar.events.length > 0) {
+      this.notice(element.startChar, 'Whole bars of rest begin inside a bar; a bar line was set before them.');
+      this.closeBar('single');
+    }
     for (let bar = 0; bar < count; bar += 1) {
       if (bar > 0) this.closeBar('single');
       for (const { at, duration, value } of writeDuration(0, length, this.metre)) {
@@ -298,6 +319,14 @@ class VoiceReader {
       source: this.context.place(element.startChar),
     };
     this.time += duration;
+    if (this.bar.events.length >= LIMITS.inBar) {
+      throw new TooMuch({
+        severity: 'error',
+        message: `There are more than ${LIMITS.inBar.toLocaleString('en')} notes without a bar line.`,
+        remedy: 'Set bar lines with |.',
+        ...base.source,
+      });
+    }
     if (!element.pitches || element.pitches.length === 0) {
       const invisible = element.rest?.type === 'invisible';
       this.bar.events.push({ kind: 'rest', ...base, ...(invisible && { invisible }) });

@@ -15,15 +15,19 @@ import {
   type Ticks,
   type Tune,
 } from '../../music/index.ts';
+import { finished } from '../finish.ts';
 import { Notices } from '../notices.ts';
 import type { ReadResult } from '../problem.ts';
+import { isWalkable } from './walk.ts';
 import { GRIDS, quantise, suggestGrid, type GridId, type PlayedNote, type QuantisedSound } from './quantise.ts';
 
 /** Hours of piano playing stay below this. */
 export const MAX_MIDI_BYTES = 8_000_000;
 const MAX_NOTES = 60_000;
-/** Longer than any tune; keeps a forged time stamp from making bars without end. */
-const MAX_QUARTERS = 20_000;
+/** An hour of a brisk tune; keeps a forged time stamp from making bars without end. */
+const MAX_QUARTERS = 8_000;
+/** No note is held for longer. */
+const LONGEST_QUARTERS = 128;
 
 /** What the teacher may choose where a MIDI file leaves it open; anything left out is suggested. */
 export interface MidiOptions {
@@ -48,6 +52,8 @@ export interface MidiReading {
 
 interface MidiTrack {
   readonly name: string;
+  /** Notes after the longest time that is read. */
+  readonly late: number;
   readonly notes: readonly PlayedNote[];
 }
 
@@ -65,6 +71,8 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
   const track = tracks[(options.voice ?? 1) - 1];
   if (!track) return fail(`The file has ${tracks.length} tracks with notes.`, 'Choose another one.');
   const notices = new Notices();
+  if (track.late > 0)
+    notices.add(`${track.late} notes come later than beat ${MAX_QUARTERS.toLocaleString('en')} and were left out.`);
   const notes = clean(track.notes, notices);
   const grid = options.grid ?? suggestGrid(notes);
   const { sounds, tripletBeats } = quantise(notes, GRIDS[grid]);
@@ -102,10 +110,13 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
     bars,
     slurs: [],
   };
+  const end = finished(tune, notices.all());
+  if (!end.ok) return end;
+  const taken = { grid, metre, key, pickup };
   return {
     ok: true,
-    value: { tune, voices, partName: track.name, taken: { grid, metre, key, pickup }, metres, keys: keys.slice(0, 6) },
-    notices: notices.all(),
+    value: { tune: end.value, voices, partName: track.name, taken, metres, keys: keys.slice(0, 6) },
+    notices: end.notices,
   };
 }
 
@@ -120,11 +131,14 @@ interface MidiHeader {
 function parse(bytes: Uint8Array): ReadResult<{ header: MidiHeader; tracks: readonly MidiTrack[] }> {
   if (bytes.length > MAX_MIDI_BYTES)
     return fail('The MIDI file is larger than any tune.', 'Export only the track you need.');
+  const damaged = () => fail('The MIDI file is damaged or cut short.', 'Save or export it again, as type 0 or type 1.');
+  const standard = standardPart(bytes);
+  if (!isWalkable(standard)) return damaged();
   let midi: InstanceType<typeof toneMidi.Midi>;
   try {
-    midi = new toneMidi.Midi(standardPart(bytes));
+    midi = new toneMidi.Midi(standard);
   } catch {
-    return fail('The MIDI file is damaged or cut short.', 'Save or export it again, as type 0 or type 1.');
+    return damaged();
   }
   const scale = TICKS_PER_QUARTER / midi.header.ppq;
   if (!Number.isFinite(scale) || scale <= 0) {
@@ -134,14 +148,19 @@ function parse(bytes: Uint8Array): ReadResult<{ header: MidiHeader; tracks: read
   if (count > MAX_NOTES) return fail('The file has more notes than any tune.', 'Export only the track you need.');
   const tracks = midi.tracks
     .filter(({ notes, channel }) => notes.length > 0 && channel !== 9)
-    .map(({ name, notes }): MidiTrack => ({
+    .map(({ name, notes }) => ({
+      name,
+      notes,
+      early: notes.filter(({ ticks }) => ticks * scale < MAX_QUARTERS * TICKS_PER_QUARTER),
+    }))
+    .map(({ name, notes, early }): MidiTrack => ({
       name: printable(name),
-      notes: notes
-        .filter(({ ticks }) => ticks * scale < MAX_QUARTERS * TICKS_PER_QUARTER)
+      late: notes.length - early.length,
+      notes: early
         .map((note) => ({
           midi: note.midi,
           onset: Math.round(note.ticks * scale),
-          duration: Math.round(Math.max(0, note.durationTicks) * scale),
+          duration: Math.round(Math.max(0, Math.min(note.durationTicks * scale, LONGEST_QUARTERS * TICKS_PER_QUARTER))),
         }))
         .sort((a, b) => a.onset - b.onset || a.midi - b.midi),
     }))

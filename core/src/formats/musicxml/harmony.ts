@@ -71,6 +71,7 @@ export function readHarmony(element: XmlElement): string | null {
 function pitchClass(element: XmlElement, name: 'root' | 'bass'): string | null {
   const letter = textOf(element, name, `${name}-step`);
   if (!/^[A-G]$/.test(letter)) return null;
-  const alter = numberOf(element, name, `${name}-alter`) ?? 0;
+  // Files may claim any number; no root is altered by more than two semitones.
+  const alter = Math.max(-2, Math.min(2, Math.round(numberOf(element, name, `${name}-alter`) ?? 0)));
   return letter + (alter > 0 ? '#' : 'b').repeat(Math.abs(alter));
 }

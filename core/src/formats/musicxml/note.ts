@@ -40,13 +40,24 @@ export interface NoteContext {
   place(at: number): Place;
 }
 
+/** Octaves as they are written; what sounds may lie beside them by a transposition. */
+const LOWEST_OCTAVE = 0;
+const HIGHEST_OCTAVE = 9;
+
 const clean = (number: number) => Math.max(-2, Math.min(2, Math.round(number))) as Alter;
 
 export function readPitch(note: XmlElement, { steps, semitones }: Transposition, context: NoteContext): Pitch | null {
   const element = child(note, 'pitch');
   const letter = textOf(element, 'step') as Letter;
   const octave = numberOf(element, 'octave');
-  if (!element || !LETTERS.includes(letter) || octave === undefined || Math.abs(octave) > 10) return null;
+  if (!element || !LETTERS.includes(letter) || octave === undefined) return null;
+  if (!Number.isInteger(octave) || octave < LOWEST_OCTAVE || octave > HIGHEST_OCTAVE) {
+    context.notices.add(
+      'A note’s octave is no octave of any instrument; it was read as a rest.',
+      context.place(note.at),
+    );
+    return null;
+  }
   const alter = numberOf(element, 'alter') ?? 0;
   if (!Number.isInteger(alter)) {
     context.notices.add('Quarter tones are not carried over; the nearest note was taken.', context.place(note.at));

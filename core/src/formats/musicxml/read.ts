@@ -1,5 +1,6 @@
 /** MusicXML 3.1 and 4.0 in: one voice of a score as a tune, with what could not be carried over. */
 import type { Tune } from '../../music/index.ts';
+import { finished, keepable } from '../finish.ts';
 import { Notices } from '../notices.ts';
 import type { ReadResult } from '../problem.ts';
 import { readWay } from './directions.ts';
@@ -64,10 +65,12 @@ export function readMusicXml(source: string, { voice = 1 }: MusicXmlOptions = {}
     bars: read.bars,
     slurs: read.slurs,
   };
+  const end = finished(tune, notices.all());
+  if (!end.ok) return end;
   return {
     ok: true,
-    value: { tune, voices: voices.map(({ name }) => name), partName: part.name },
-    notices: notices.all(),
+    value: { tune: end.value, voices: voices.map(({ name }) => keepable(name)), partName: part.name },
+    notices: end.notices,
   };
 }
 
