@@ -1,5 +1,5 @@
 /**
- * Builds the server: its program and the drawing thread's, bundled so that starting reads few files, and the
+ * Builds the server: its program and those of its threads, bundled so that starting reads few files, and the
  * data folders that a new library and the demo begin with.
  */
 import { cp, rm } from 'node:fs/promises';
@@ -27,7 +27,11 @@ await build({
     outDir: DIST,
     emptyOutDir: true,
     rollupOptions: {
-      input: { main: join(HERE, 'src/main.ts'), drawing: join(HERE, 'src/drawing/worker.ts') },
+      input: {
+        main: join(HERE, 'src/main.ts'),
+        drawing: join(HERE, 'src/drawing.worker.ts'),
+        analysing: join(HERE, 'src/analysing.worker.ts'),
+      },
       // Packages that read files of their own stay where they are installed.
       external: [/^@electric-sql\//, 'pdfmake'],
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js', assetFileNames: '[name][extname]' },
@@ -43,6 +47,7 @@ async function template(name: 'empty' | 'demo'): Promise<void> {
   const library = await openLibrary(store.db);
   if (name === 'demo') await loadDemo(library);
   await library.forms.stop();
+  await library.analysing.stop();
   await store.close();
 }
 await rm(join(DIST, 'templates'), { recursive: true, force: true });

@@ -105,7 +105,7 @@ function stopWhenAsked(server: Server, library: Library, store: Store, lock: Loc
     server.closeAllConnections();
     void library.forms
       .stop()
-      .then(() => library.drawing.stop())
+      .then(() => Promise.all([library.drawing.stop(), library.analysing.stop()]))
       .then(() => store.close())
       .then(() => lock.release())
       .finally(() => process.exit(0));

@@ -4,7 +4,7 @@
  * docs/adding-a-capability.md.
  */
 import { bowTune, countsOf, slurredInto, travelOf, type Bowing, type Counts, type Travel } from '../bow/index.ts';
-import { analyseForm, formLike, layoutOf, type Form } from '../form/index.ts';
+import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../form/index.ts';
 import { checkOf, versionStage, type Change, type Check } from '../grade/index.ts';
 import { Hand, type Fingering } from '../hand/index.ts';
 import { keyStage, type Instrument, type TensionReport, type Tuning } from '../instrument/index.ts';
@@ -45,7 +45,7 @@ export const STAGES = [
   stage('version', ['version'], ['inKey'], ({ version }, { inKey }) => versionStage(version, inKey)),
   // A version has the phrases of its tune, however little of them it keeps. Held phrases are in the tune itself.
   stage('form', [], ['inKey', 'tune'], (_, { inKey, tune }) => ({
-    form: tune === inKey ? analyseForm(tune) : formLike(tune, layoutOf(inKey)),
+    form: tune === inKey || isTooLongToPart(tune) ? analyseForm(tune) : formLike(tune, layoutOf(inKey)),
   })),
   stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
   stage('counts', [], ['tune'], (_, { tune }) => ({ counts: countsOf(tune) })),

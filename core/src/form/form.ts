@@ -8,6 +8,7 @@ import { layOut, type LaidPhrase, type Layout } from './layout.ts';
 import { findLicks } from './licks.ts';
 import { materialsOf } from './materials.ts';
 import { motionsOf } from './motion.ts';
+import { isTooLongToPart, plainForm } from './plain.ts';
 import { planOf } from './plan.ts';
 import { barAt, barBeatAt, downbeatOf, readForForm, soundFrom, type Reading } from './reading.ts';
 import {
@@ -34,6 +35,7 @@ import {
 /** @example analyseForm(tune).parts.map((part) => part.label) // ['A'] */
 export function analyseForm(tune: Tune): Form {
   const reading = readForForm(tune);
+  if (isTooLongToPart(tune)) return plainForm(reading);
   return describe(reading, layOut(reading));
 }
 

@@ -207,6 +207,8 @@ export interface Form {
   /** The key by which questions and answers were told apart. */
   readonly key: Key;
   readonly traits: readonly Trait[];
+  /** The tune has more bars than are compared; its phrases are four bars each. */
+  readonly tooLong?: true;
 }
 
 /**

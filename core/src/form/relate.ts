@@ -36,7 +36,7 @@ const MOVED_SHARE = 0.8;
 /** Notes that have to agree before two phrases are called of one rhythm. */
 const FEWEST_NOTES = 3;
 
-const EXACT: Differs = { where: null, pickup: false };
+export const EXACT: Differs = { where: null, pickup: false };
 export const NOTHING: PhraseComparison = { kind: 'new', differs: EXACT, differences: [], share: 0 };
 
 export function moreTelling(a: PhraseComparison, b: PhraseComparison): boolean {

@@ -6,7 +6,8 @@ import { and, count, eq, isNull, ne } from 'drizzle-orm';
 import type { Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { tunes } from '../db/schema.ts';
-import { FORM_RULES, formFactsOf, type FormFacts } from './facts.ts';
+import type { Analysing } from '../thread.ts';
+import { FORM_RULES, type FormFacts } from './facts.ts';
 
 /** Tunes fetched in one go; between any two of them others get their turn. */
 const AT_ONCE = 8;
@@ -20,6 +21,7 @@ export class Forms {
   /** @param onProblem is told of what went wrong; the rest goes on */
   constructor(
     private readonly db: Database,
+    private readonly analysing: Analysing,
     private readonly onProblem: (problem: unknown) => void = () => undefined,
   ) {}
 
@@ -53,9 +55,9 @@ export class Forms {
   }
 
   /** A tune that cannot be worked out keeps none of the others waiting. */
-  private factsFor(tune: Tune, tags: readonly string[]): Partial<FormFacts> {
+  private async factsFor(tune: Tune, tags: readonly string[]): Promise<Partial<FormFacts>> {
     try {
-      return formFactsOf(tune, tags);
+      return await this.analysing.ask((service) => service.formFacts(tune, tags));
     } catch (problem) {
       this.onProblem(problem);
       return { formRules: FORM_RULES };
@@ -72,10 +74,12 @@ export class Forms {
         .limit(AT_ONCE);
       if (rows.length === 0 || this.stopped) return;
       for (const { id, tune, tags, revision } of rows) {
+        const facts = await this.factsFor(tune, tags);
+        if (this.stopped) return;
         // A tune that was changed meanwhile is looked at again.
         await this.db
           .update(tunes)
-          .set(this.factsFor(tune, tags))
+          .set(facts)
           .where(and(eq(tunes.id, id), eq(tunes.revision, revision), eq(tunes.tags, tags)));
         await new Promise((resolve) => setTimeout(resolve, BREATH_MS));
         if (this.stopped) return;

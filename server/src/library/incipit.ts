@@ -58,7 +58,7 @@ async function engraved(
   const shift = bestOctave(tune, FIRST_DECISIONS);
   const part = transposeTune({ ...tune, tempo: null, bars: plain, slurs }, shift % 12 === 0 ? shift : 0);
   const xml = writeMusicXml(part, { ...instrumentXml(INSTRUMENT.violin), partName: '' });
-  const line = await drawing.draw((service) => service.line(xml));
+  const line = await drawing.ask((service) => service.line(xml));
   const found =
     from === undefined ? [] : sounds.slice(from, from + length).flatMap(({ chain }) => chain.map((note) => note.id));
   const { markup, viewBox, width, height } = line;

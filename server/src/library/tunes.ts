@@ -12,8 +12,8 @@ import { tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
 import { addArrangement, arrangementsOf, type Access } from './decisions.ts';
 import { storedTune } from './stored.ts';
-import { factsOf, formFactsOf, type Facts } from './facts.ts';
-import { Drawing } from '../drawing/drawing.ts';
+import { factsOf, type FormFacts } from './facts.ts';
+import { analysingThread, drawingThread, type Analysing, type Drawing } from '../thread.ts';
 import { edit, stepsOf } from './history.ts';
 import { Forms } from './forms.ts';
 import { loadMelodies, type Melodies } from './melodies.ts';
@@ -24,11 +24,14 @@ export interface Library {
   readonly melodies: Melodies;
   readonly forms: Forms;
   readonly drawing: Drawing;
+  readonly analysing: Analysing;
 }
 
 /** Everything that works on one store. */
 export async function openLibrary(db: Database, onProblem?: (problem: unknown) => void): Promise<Library> {
-  return { db, melodies: await loadMelodies(db), forms: new Forms(db, onProblem), drawing: new Drawing() };
+  const analysing = analysingThread();
+  const forms = new Forms(db, analysing, onProblem);
+  return { db, melodies: await loadMelodies(db), forms, drawing: drawingThread(), analysing };
 }
 
 export interface NewTune {
@@ -53,19 +56,17 @@ export const fresh = (tune: Tune, more: Partial<NewTune> = {}): NewTune => ({
 /** Keeps a tune. Without arrangements of its own it gets a first one, at the octave that fits best. */
 export async function addTune(library: Library, added: NewTune): Promise<string> {
   // One tune is wanted at once, with everything; of many the form is worked out afterwards.
-  const whole: FactsFor = (tune, tags) => ({ ...factsOf(tune, tags), ...formFactsOf(tune, tags) });
-  const [id] = await addTunes(library, [added], whole);
+  const form = await library.analysing.ask((service) => service.formFacts(added.tune, added.tags));
+  const [id] = await addTunes(library, [added], form);
   return id!;
 }
-
-type FactsFor = (tune: Tune, tags: readonly string[]) => Facts;
 
 export async function addTunes(
   { db, melodies, forms }: Library,
   added: readonly NewTune[],
-  factsFor: FactsFor = factsOf,
+  form: Partial<FormFacts> = {},
 ): Promise<readonly string[]> {
-  const rows = added.map((one) => ({ id: randomUUID(), one, facts: factsFor(one.tune, one.tags) }));
+  const rows = added.map((one) => ({ id: randomUUID(), one, facts: { ...factsOf(one.tune, one.tags), ...form } }));
   await db.transaction(async (tx) => {
     for (const { id, one, facts } of rows) await insertTune(tx, id, one, facts);
   });

@@ -27,12 +27,12 @@ export function arrangementRoutes(library: Library): Router {
   router.get('/:id/sheet', async (request, response) => {
     const { paper, lanes } = sheetQuery.parse(request.query);
     const { tune, decisions } = await materialOf(db, request.params.id);
-    response.json({ pages: await drawing.draw((service) => service.sheet(tune, decisions, paper, lanes)) });
+    response.json({ pages: await drawing.ask((service) => service.sheet(tune, decisions, paper, lanes)) });
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
     const { paper, lanes } = sheetQuery.parse(request.query);
     const { tune, decisions } = await materialOf(db, request.params.id);
-    const pdf = await drawing.draw((service) => service.pdf(tune, decisions, paper, lanes));
+    const pdf = await drawing.ask((service) => service.pdf(tune, decisions, paper, lanes));
     send(response, tune.title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/:file', async (request, response) => {

@@ -65,7 +65,7 @@ export async function startHarness(): Promise<Harness> {
       server.closeAllConnections();
       server.close();
       await library.forms.stop();
-      await library.drawing.stop();
+      await Promise.all([library.drawing.stop(), library.analysing.stop()]);
       await store.close();
       await rm(directory, { recursive: true, force: true });
     },

@@ -1,53 +1,15 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { createServer } from 'node:net';
-import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
+/** Starting and being ended: nothing acknowledged is lost, and nothing that is there is spoiled. */
+import { cp, mkdtemp, readFile, readdir, rm, stat, truncate, writeFile } from 'node:fs/promises';
+import { hostname, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { afterEach, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { ArrangementRecord, TuneList, TuneRecord, TuneState } from '@nokta/api';
 import { changeBetween, deleteBars } from '@nokta/core/edit';
+import { takeLock } from '../db/lock.ts';
 import { tuneFrom } from './harness.ts';
+import { freePort, kill, killAll, send, start } from './program.ts';
 
-const MAIN = fileURLToPath(new URL('../../dist/main.js', import.meta.url));
-const running: ChildProcess[] = [];
-afterEach(() => running.splice(0).forEach((child) => child.kill('SIGKILL')));
-
-async function freePort(): Promise<number> {
-  const probe = createServer().listen(0, '127.0.0.1');
-  await new Promise((resolve) => probe.once('listening', resolve));
-  const { port } = probe.address() as AddressInfo;
-  await new Promise((resolve) => probe.close(resolve));
-  return port;
-}
-
-/** Starts the program as a user does and waits until it says that it is ready. */
-async function start(directory: string, port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, [MAIN], {
-    env: { ...process.env, NOKTA_DATA: directory, PORT: String(port) },
-  });
-  running.push(child);
-  await new Promise<void>((resolve, reject) => {
-    let said = '';
-    child.stdout.on('data', (chunk: Buffer) => {
-      said += chunk.toString();
-      if (said.includes('is ready')) resolve();
-    });
-    child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
-    child.once('exit', () => reject(new Error(said)));
-  });
-  return child;
-}
-
-async function send<T>(port: number, method: string, path: string, body?: unknown): Promise<T> {
-  const response = await fetch(`http://127.0.0.1:${port}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    ...(body !== undefined && { body: JSON.stringify(body) }),
-  });
-  return (await response.json()) as T;
-}
+afterEach(killAll);
 
 it('has everything that was acknowledged after being killed without warning', async () => {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-kill-'));
@@ -65,8 +27,7 @@ it('has everything that was acknowledged after being killed without warning', as
   expect(saved.revision).toBe(2);
   const change = changeBetween(tune.tune, deleteBars(tune.tune, { from: 1, to: 1 }));
   await send<TuneState>(port, 'PATCH', `/tunes/${tune.id}`, { revision: 1, change, label: 'delete a bar' });
-  first.kill('SIGKILL');
-  await new Promise((resolve) => first.once('exit', resolve));
+  await kill(first);
 
   await start(directory, port);
   expect((await send<TuneList>(port, 'GET', '/tunes')).tunes).toHaveLength(1);
@@ -90,3 +51,100 @@ it('stops cleanly when asked to, and says plainly when its port is taken', async
   child.kill('SIGTERM');
   expect(await ended).toBe(0);
 }, 120_000);
+
+describe('a data folder', () => {
+  const TUNE = tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n');
+  let good: string;
+  let directory: string;
+  beforeAll(async () => {
+    good = await mkdtemp(join(tmpdir(), 'nokta-good-'));
+    const port = await freePort();
+    const first = await start(good, port);
+    await send(port, 'POST', '/tunes', { tune: TUNE });
+    const ended = new Promise((resolve) => first.once('exit', resolve));
+    first.kill('SIGTERM');
+    await ended;
+  }, 60_000);
+  afterAll(() => rm(good, { recursive: true, force: true }));
+  const copy = async () => {
+    directory = await mkdtemp(join(tmpdir(), 'nokta-folder-'));
+    await cp(good, directory, { recursive: true });
+    return directory;
+  };
+  afterEach(() => rm(directory, { recursive: true, force: true }));
+
+  it('has one server: a second one says where the first answers, and touches nothing', async () => {
+    const [port, other] = [await freePort(), await freePort()];
+    await copy();
+    await start(directory, port);
+    await expect(start(directory, other)).rejects.toThrow(
+      `Nokta already runs on this folder at http://127.0.0.1:${port}/`,
+    );
+    await expect(start(directory, port)).rejects.toThrow('Nokta already runs on this folder');
+    await send(port, 'POST', '/tunes', { tune: { ...TUNE, title: 'After It' } });
+    expect((await send<TuneList>(port, 'GET', '/tunes')).total).toBe(2);
+  }, 60_000);
+
+  it('is taken over from a killed program, and is private to its user', async () => {
+    const port = await freePort();
+    await kill(await start(await copy(), port));
+    expect(await readdir(directory)).toContain('nokta.lock');
+    await start(directory, port);
+    expect((await send<TuneList>(port, 'GET', '/tunes')).total).toBe(1);
+    expect((await stat(directory)).mode & 0o777).toBe(0o700);
+  }, 60_000);
+
+  it.each([
+    ['has lost a file', (place: string) => rm(join(place, 'db', 'PG_VERSION')), 'has lost the file PG_VERSION'],
+    ['was cut short', (place: string) => truncate(join(place, 'db', 'global', 'pg_control'), 4000), 'cut short'],
+    [
+      'is spoiled inside',
+      (place: string) => writeFile(join(place, 'db', 'global', 'pg_control'), new Uint8Array(8192).fill(7)),
+      'does not start',
+    ],
+    ['has no database', (place: string) => rm(join(place, 'db'), { recursive: true }), 'its database is missing'],
+    [
+      'was written by a newer program',
+      (place: string) => writeFile(join(place, 'migration.txt'), '9999_later.sql'),
+      'kept by a newer Nokta',
+    ],
+  ])(
+    'that %s is told in plain words, and never replaced by an empty library',
+    async (_, spoil, words) => {
+      await spoil(await copy());
+      const before = await readdir(directory);
+      const stamp = await readFile(join(directory, 'migration.txt'), 'utf8');
+      const told = await start(directory, await freePort()).then(
+        () => 'it started',
+        (error: Error) => error.message,
+      );
+      expect(told).toContain(words);
+      expect(told).toContain('Nothing in the folder was changed.');
+      expect(told).not.toMatch(/at .*\.js|PANIC|wasm/);
+      expect(await readdir(directory)).toEqual(before);
+      expect(await readFile(join(directory, 'migration.txt'), 'utf8')).toBe(stamp);
+    },
+    60_000,
+  );
+
+  it('goes to one of many that come at once', async () => {
+    await copy();
+    const all = await Promise.allSettled(
+      Array.from({ length: 20 }, (_, index) => takeLock(directory, `http://127.0.0.1:${4000 + index}/`)),
+    );
+    expect(all.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+  });
+
+  it('that a killed program left goes to one of many too', async () => {
+    await copy();
+    const old = { token: crypto.randomUUID(), pid: 999_999_9, computer: hostname() };
+    await writeFile(
+      join(directory, 'nokta.lock'),
+      JSON.stringify({ ...old, address: 'http://127.0.0.1:1/', began: '1' }),
+    );
+    const all = await Promise.allSettled(
+      Array.from({ length: 20 }, (_, index) => takeLock(directory, `http://127.0.0.1:${4000 + index}/`)),
+    );
+    expect(all.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+  });
+});

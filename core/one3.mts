@@ -1,2 +1,0 @@
-import { spoiledFiles, readerFault } from './src/test/fuzz.ts'; import { openFile } from './src/files/index.ts';
-const s=spoiledFiles(); for(const n of process.argv.slice(2)){ const f=s.file(+n); const t=performance.now(); const r=readerFault(f); const o=openFile(f.bytes,f.name); const rd=o.ok?o.value.read({}):null; console.log(n,f.name,f.bytes.length,(performance.now()-t).toFixed(0),'ms',r, rd?.ok? rd.value.tune.bars.length+' bars '+JSON.stringify(rd.value.tune.bars[0]!.metre)+' '+rd.value.tune.bars.flatMap(b=>b.events).length+' events':''); }
