@@ -2,9 +2,13 @@
 /** The frame around every view: messages and the theme. */
 import ImportBar from './library/ImportBar.vue';
 import { useMessages } from './messages.ts';
+import OutboxNote from './outbox/OutboxNote.vue';
+import { useOutbox } from './outbox/outbox.ts';
 import { useAppTheme } from './settings/theme.ts';
 
 useAppTheme();
+// What an earlier page could not send goes out now.
+void useOutbox().begin();
 const messages = useMessages();
 </script>
 
@@ -12,6 +16,7 @@ const messages = useMessages();
   <v-app>
     <router-view />
     <ImportBar />
+    <OutboxNote />
     <v-snackbar
       v-model="messages.shown"
       :timeout="messages.current?.timeout ?? 6000"

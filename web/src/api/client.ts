@@ -9,6 +9,7 @@ import type {
   Incipit,
   ListQuery,
   NewTune,
+  RestoreResult,
   RestoredTune,
   SheetPages,
   TuneList,
@@ -103,10 +104,11 @@ export const api = {
   addHand: (hand: Omit<NamedHand, 'id'>) => call<NamedHand>('POST', '/hands', hand),
   keepHand: (hand: NamedHand) => call<NamedHand>('PUT', `/hands/${hand.id}`, hand),
   dropHand: (id: string) => call<undefined>('DELETE', `/hands/${id}`),
-  compareBackup: (tunes: readonly { readonly id: string; readonly updatedAt: string }[]) =>
-    call<Compared>('POST', '/backup/compare', { tunes }),
-  restoreBackup: (tunes: readonly RestoredTune[], signal?: AbortSignal) =>
-    call<undefined>('POST', '/backup/restore', { tunes }, signal),
+  compareBackup: (
+    tunes: readonly { readonly id: string; readonly updatedAt: string; readonly sha256?: string | undefined }[],
+  ) => call<Compared>('POST', '/backup/compare', { tunes }),
+  restoreBackup: (madeAt: string, tunes: readonly RestoredTune[], signal?: AbortSignal) =>
+    call<RestoreResult>('POST', '/backup/restore', { madeAt, tunes }, signal),
 };
 
 /** Addresses of files to download. */

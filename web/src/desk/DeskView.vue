@@ -13,6 +13,7 @@ import KeyPanel from './key/KeyPanel.vue';
 import PartsPanel from './parts/PartsPanel.vue';
 import SamenessMap from './parts/SamenessMap.vue';
 import { usePartActions } from './parts/actions.ts';
+import BothSides from './shared/BothSides.vue';
 import BeadRail from './shared/BeadRail.vue';
 import DeskHeader from './shared/DeskHeader.vue';
 import HelpDialog from './shared/HelpDialog.vue';
@@ -174,6 +175,11 @@ useDeskKeys(commands);
       <p v-if="desk.problem" class="problem" role="alert">
         {{ desk.problem }}
         <v-btn size="small" variant="outlined" @click="desk.tune ? desk.retry() : desk.open(id)">Try again</v-btn>
+      </p>
+      <BothSides />
+      <p v-if="desk.tune?.aside" class="problem" role="status">
+        {{ desk.tune.aside === 1 ? 'One arrangement' : `${desk.tune.aside} arrangements` }} of this tune cannot be read
+        by this Nokta. Nothing is lost: bring Nokta up to date to see it.
       </p>
       <p v-if="desk.trouble" class="problem" role="alert">
         {{ desk.trouble }}

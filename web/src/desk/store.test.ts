@@ -156,16 +156,42 @@ describe('deciding', () => {
     expect(ran).toBe(true);
   });
 
-  it('takes over what another window wrote, and drops what was still waiting', async () => {
-    const server = fakeServer();
-    const desk = await openDesk();
-    server.elsewhere({ pace: { tempo: 50 } });
-    void desk.decide({ key: { transpose: 2 } }, 'key');
-    void desk.decide({ key: { transpose: 4 } }, 'key again');
-    await settled();
-    expect(desk.problem).toContain('another window');
-    expect(desk.record!.decisions).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
-    expect(server.stored()).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
+  describe('when another window was quicker', () => {
+    async function late() {
+      const server = fakeServer();
+      const desk = await openDesk();
+      server.elsewhere({ pace: { tempo: 50 } });
+      void desk.decide({ key: { transpose: 2 } }, 'key');
+      void desk.decide({ key: { transpose: 4 } }, 'key again');
+      await settled();
+      return { server, desk };
+    }
+
+    it('shows both sides, and loses neither', async () => {
+      const { server, desk } = await late();
+      expect(desk.saveState).toBe('held');
+      expect(desk.conflict!.entries.map(({ label }) => label)).toEqual(['key', 'key again']);
+      expect(desk.conflict!.held).toMatchObject({ why: 'stale', theirs: { decisions: { pace: { tempo: 50 } } } });
+      expect(desk.record!.decisions).toMatchObject({ key: { transpose: 4 } });
+      expect(server.stored()).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
+    });
+
+    it('keeps what is here on top of what is there', async () => {
+      const { server, desk } = await late();
+      desk.keepMine();
+      await settled();
+      expect(desk.saveState).toBe('saved');
+      expect(server.stored().key.transpose).toBe(4);
+      expect(desk.record).toMatchObject({ undo: '2 changes', revision: 3 });
+    });
+
+    it('or takes what is there', async () => {
+      const { server, desk } = await late();
+      await desk.takeTheirs();
+      expect(desk.saveState).toBe('saved');
+      expect(desk.record!.decisions).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
+      expect(server.decide).toHaveBeenCalledTimes(1);
+    });
   });
 
   it('keeps a decision that did not reach the server and sends it when asked', async () => {
@@ -174,12 +200,41 @@ describe('deciding', () => {
     server.decide.mockRejectedValueOnce(new UnreachableError());
     await desk.decide({ pace: { tempo: 70 } }, 'tempo');
     await settled();
-    expect(desk.saveState).toBe('failed');
+    expect(desk.saveState).toBe('waiting');
+    expect(desk.problem).toContain('does not answer');
     expect(desk.record!.decisions.pace.tempo).toBe(70);
     desk.retry();
     await settled();
     expect(desk.saveState).toBe('saved');
+    expect(desk.problem).toBeNull();
     expect(server.stored().pace.tempo).toBe(70);
+  });
+
+  it('is not saved while one of two kinds of change waits, whatever else has arrived', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, tune: { ...tune, title: 'New' }, ...NO_STEPS });
+    server.decide.mockRejectedValueOnce(new UnreachableError()).mockRejectedValueOnce(new UnreachableError());
+    await desk.decide({ pace: { tempo: 70 } }, 'tempo');
+    await desk.setFields({ title: 'New' }, 'rename');
+    await settled();
+    expect(desk.tune!.revision).toBe(2);
+    expect(desk.saveState).toBe('waiting');
+    desk.retry();
+    await settled();
+    expect(desk.saveState).toBe('saved');
+    expect(server.stored().pace.tempo).toBe(70);
+  });
+
+  it('undoes nothing while something waits, and says why', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    server.decide.mockRejectedValueOnce(new UnreachableError());
+    await desk.decide({ pace: { tempo: 70 } }, 'tempo');
+    await settled();
+    await desk.step('undo');
+    expect(desk.problem).toContain('not saved yet');
+    expect(desk.record!.decisions.pace.tempo).toBe(70);
   });
 });
 

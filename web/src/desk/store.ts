@@ -14,10 +14,12 @@ import type { InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
 import { partingText } from '@nokta/core/words';
 import { RefusedError, api, messageOf } from '../api/client.ts';
+import { useOutbox } from '../outbox/outbox.ts';
+import { keyOf, withWaiting, type Delivery, type Queue } from '../outbox/queue.ts';
 import { stripViews, type StripView } from './shared/strips.ts';
 import { createWorking } from './working.ts';
 
-export type SaveState = 'saved' | 'saving' | 'failed';
+export type SaveState = Delivery;
 
 export const useDesk = defineStore('desk', () => {
   const tune = shallowRef<TuneRecord | null>(null);
@@ -27,8 +29,16 @@ export const useDesk = defineStore('desk', () => {
   /** Where choosing several notes began; they reach from here to the selected one. */
   const rangeFrom = ref<string | null>(null);
   const playingId = ref<string | null>(null);
-  const saveState = ref<SaveState>('saved');
-  const problem = ref<string | null>(null);
+  const outbox = useOutbox();
+  /** Undo and redo that are on their way to the server. */
+  const stepsUnderway = ref(0);
+  const saveState = computed<SaveState>(() => {
+    const delivery = tune.value ? outbox.delivery(tune.value.id) : 'saved';
+    return delivery === 'saved' && stepsUnderway.value > 0 ? 'saving' : delivery;
+  });
+  /** What went wrong in opening, undoing or making a version. */
+  const ownProblem = ref<string | null>(null);
+  const problem = computed(() => ownProblem.value ?? (saveState.value === 'waiting' ? outbox.problem : null));
   /** A note that a panel asks for; the desk brings it into view. */
   const wanted = shallowRef<{ readonly note: string } | null>(null);
   const select = (note: string) => {
@@ -43,13 +53,6 @@ export const useDesk = defineStore('desk', () => {
   const spoken = ref('');
   /** Why the last thing asked for could not be done; shown until something else is. */
   const refused = ref<string | null>(null);
-
-  /** Sends again what is on screen but did not reach the server. */
-  let unsaved: (() => void) | null = null;
-  let saving: Promise<void> = Promise.resolve();
-  /** Goes up when what is shown was replaced by what another window wrote; saves still waiting are void. */
-  let epoch = 0;
-  let waiting = 0;
 
   const record = computed(() => records.value.find(({ id }) => id === currentId.value) ?? null);
   const working = createWorking(() =>
@@ -89,16 +92,17 @@ export const useDesk = defineStore('desk', () => {
   async function open(id: string): Promise<void> {
     if (tune.value?.id !== id) close();
     try {
-      const opened = await api.tune(id);
+      await outbox.begin();
+      const opened = withWaiting(await api.tune(id), outbox.ofTune(id));
       tune.value = opened;
       records.value = opened.arrangements;
       currentId.value = opened.arrangements.some((other) => other.id === currentId.value)
         ? currentId.value
         : (opened.arrangements[0]?.id ?? null);
-      problem.value = null;
+      ownProblem.value = null;
       await compute();
     } catch (error) {
-      problem.value = messageOf(error);
+      ownProblem.value = messageOf(error);
     }
   }
 
@@ -108,8 +112,7 @@ export const useDesk = defineStore('desk', () => {
     working.clear();
     selectedId.value = null;
     rangeFrom.value = null;
-    problem.value = null;
-    lastSavedTune = null;
+    ownProblem.value = null;
   }
 
   // Something is always selected, however the notes came.
@@ -126,53 +129,33 @@ export const useDesk = defineStore('desk', () => {
   }
 
   function saveDecisions(id: string, decisions: Decisions, label: string): void {
-    save(
-      async () => {
-        const saved = await api.decide(
-          id,
-          records.value.find((other) => other.id === id)?.revision ?? 1,
-          decisions,
-          label,
-        );
-        // Later decisions are on screen already; only what the save itself made is taken over.
-        const shown = records.value.find((other) => other.id === id);
-        put(waiting === 1 || !shown ? saved : { ...saved, decisions: shown.decisions });
-        // A decision is made after whatever was undone in the tune.
-        if (tune.value) tune.value = { ...tune.value, redo: null, redoAt: null };
-      },
-      () => {
-        const now = records.value.find((other) => other.id === id);
-        if (now) saveDecisions(id, now.decisions, label);
-      },
-    );
+    const { revision = 1 } = records.value.find((other) => other.id === id) ?? {};
+    outbox.add({ kind: 'arrangement', id }, origin(revision), { label, decisions });
   }
+
+  const origin = (revision: number) => ({ tuneId: tune.value!.id, title: tune.value!.title, revision });
+
+  outbox.onArrived(({ id }, answer, left) => {
+    if ('decisions' in answer) {
+      // Later decisions are on screen already; only what the save itself made is taken over.
+      const shown = records.value.find((other) => other.id === id);
+      if (!shown) return;
+      put(left ? { ...answer, decisions: shown.decisions } : answer);
+      // A decision is made after whatever was undone in the tune.
+      if (tune.value) tune.value = { ...tune.value, redo: null, redoAt: null };
+    } else if (tune.value?.id === id) {
+      takeSteps(answer);
+      records.value = records.value.map((other) => ({ ...other, redo: null, redoAt: null }));
+    }
+  });
 
   /** Changes the tune itself: shown at once, saved in the background as one step of its history. */
   function editTune(next: Tune, label: string): void {
     const now = tune.value;
-    if (!now || !changeBetween(now.tune, next)) return;
-    lastSavedTune ??= now.tune;
+    const change = now && changeBetween(now.tune, next);
+    if (!now || !change) return;
     tune.value = { ...now, title: next.title, tune: next };
-    saveTune(label);
-  }
-
-  /** What the server has of the tune while later edits wait in line. */
-  let lastSavedTune: Tune | null = null;
-
-  function saveTune(label: string): void {
-    const after = tune.value?.tune;
-    save(
-      async () => {
-        const now = tune.value;
-        const change = now && after && lastSavedTune ? changeBetween(lastSavedTune, after) : null;
-        if (!now || !change) return;
-        const state = await api.edit(now.id, now.revision, change, label);
-        lastSavedTune = waiting === 1 ? null : after!;
-        takeSteps(state);
-        records.value = records.value.map((other) => ({ ...other, redo: null, redoAt: null }));
-      },
-      () => saveTune(label),
-    );
+    outbox.add({ kind: 'tune', id: now.id }, origin(now.revision), { label, change, tune: next });
   }
 
   /** Version and steps as the server has them; the tune stays as it is on screen. */
@@ -183,18 +166,15 @@ export const useDesk = defineStore('desk', () => {
   /** The tune as the server has it. */
   function takeState(state: TuneState): void {
     if (!tune.value) return;
-    lastSavedTune = null;
     tune.value = { ...tune.value, title: state.tune.title, tune: state.tune };
     takeSteps(state);
   }
 
   /** Sends again what could not be saved; with nothing unsaved, opens the tune anew. */
   function retry(): void {
-    const again = unsaved;
-    problem.value = null;
-    unsaved = null;
+    ownProblem.value = null;
     if (working.trouble.value) void working.restart();
-    if (again) again();
+    if (saveState.value !== 'saved') outbox.retry();
     else if (tune.value) void open(tune.value.id);
   }
 
@@ -202,39 +182,35 @@ export const useDesk = defineStore('desk', () => {
     records.value = records.value.map((other) => (other.id === next.id ? next : other));
   }
 
-  /** Saves stand in line, so that each knows the revision that the one before it made. */
-  function save(send: () => Promise<void>, again: () => void): void {
-    const own = epoch;
-    waiting += 1;
-    saveState.value = 'saving';
-    saving = saving.then(async () => {
-      try {
-        if (own !== epoch) return;
-        await send();
-        unsaved = null;
-        if (waiting === 1) saveState.value = 'saved';
-      } catch (error) {
-        failed(error, again);
-      } finally {
-        waiting -= 1;
-      }
-    });
+  /** Two sides of a record: what was changed here and waits, and what the server has instead. */
+  const conflict = computed<Queue | null>(
+    () => (tune.value && outbox.ofTune(tune.value.id).find(({ held }) => held)) ?? null,
+  );
+
+  /** What was changed here goes on top of what somebody else changed; undo leads back to theirs. */
+  function keepMine(): void {
+    const queue = conflict.value;
+    if (!queue?.held) return;
+    const last = queue.entries.at(-1)!;
+    const label = queue.entries.length === 1 ? last.label : `${queue.entries.length} changes`;
+    if (queue.held.why === 'refused') return outbox.retry();
+    const { theirs } = queue.held;
+    if ('decisions' in theirs) return outbox.rebase(keyOf(queue.record), theirs.revision, { ...last, label });
+    const change = changeBetween(theirs.tune, last.tune!);
+    if (!change) return void takeTheirs();
+    outbox.rebase(keyOf(queue.record), theirs.revision, { ...last, label, change });
   }
 
-  function failed(error: unknown, again: () => void): void {
-    problem.value = messageOf(error);
-    const current = error instanceof RefusedError ? error.body.current : undefined;
-    if (!current) {
-      unsaved = again;
-      saveState.value = 'failed';
-      return;
-    }
-    // Somebody else wrote meanwhile: what is there now is shown.
-    epoch += 1;
-    if ('decisions' in current) put(current);
-    else takeState(current);
-    saveState.value = 'saved';
-    void compute();
+  /** What was changed here is given up. */
+  async function takeTheirs(): Promise<void> {
+    const queue = conflict.value;
+    if (!queue?.held) return;
+    outbox.drop(keyOf(queue.record));
+    if (queue.held.why === 'refused') return open(queue.tuneId);
+    const { theirs } = queue.held;
+    if ('decisions' in theirs) put(theirs);
+    else takeState(theirs);
+    await compute();
   }
 
   /** What undo or redo would do next: of the tune's steps and the arrangement's, the latest (or the first undone). */
@@ -270,20 +246,30 @@ export const useDesk = defineStore('desk', () => {
   }
 
   async function takeStep(direction: 'undo' | 'redo'): Promise<void> {
-    await saving;
+    if (!(await outbox.settled())) {
+      spoken.value = 'What was changed before is not saved yet. Undo when it is.';
+      ownProblem.value = spoken.value;
+      return;
+    }
     const next = nextStep(direction);
     const now = record.value;
     const own = tune.value;
     if (!next || !now || !own) return;
-    save(
-      async () => {
-        if (next.chain === 'arrangement') put(await api[direction](now.id, now.revision));
-        else takeState(await api[direction === 'undo' ? 'undoTune' : 'redoTune'](own.id, own.revision));
-      },
-      () => void step(direction),
-    );
-    await saving;
-    spoken.value = `${direction === 'undo' ? 'Undone' : 'Done again'}: ${next.label}`;
+    stepsUnderway.value += 1;
+    try {
+      if (next.chain === 'arrangement') put(await api[direction](now.id, now.revision));
+      else takeState(await api[direction === 'undo' ? 'undoTune' : 'redoTune'](own.id, own.revision));
+      ownProblem.value = null;
+      spoken.value = `${direction === 'undo' ? 'Undone' : 'Done again'}: ${next.label}`;
+    } catch (error) {
+      ownProblem.value = messageOf(error);
+      const current = error instanceof RefusedError ? error.body.current : undefined;
+      // Somebody else wrote meanwhile: what is there now is shown, and undone if that is still wanted.
+      if (current && 'decisions' in current) put(current);
+      else if (current) takeState(current);
+    } finally {
+      stepsUnderway.value -= 1;
+    }
     await compute();
   }
 
@@ -291,7 +277,7 @@ export const useDesk = defineStore('desk', () => {
   async function showVersion(grade: GradeId): Promise<void> {
     const now = record.value;
     if (!now || !tune.value || now.decisions.version.grade === grade) return;
-    await saving;
+    await outbox.settled();
     const known = records.value.find(({ decisions }) => decisions.version.grade === grade);
     try {
       const next =
@@ -303,7 +289,7 @@ export const useDesk = defineStore('desk', () => {
       await compute();
       if (!selected.value) selectedId.value = notes.value[0]?.id ?? null;
     } catch (error) {
-      problem.value = messageOf(error);
+      ownProblem.value = messageOf(error);
     }
   }
 
@@ -373,6 +359,9 @@ export const useDesk = defineStore('desk', () => {
     open,
     close,
     retry,
+    conflict,
+    keepMine,
+    takeTheirs,
     compute,
     refresh,
     showStrips,

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-/** A backup put back: first what would change, then the change. What stood there before is kept as a version. */
+/** A backup put back: first what would change, then the change. What is here goes back only where that is chosen. */
 import { computed, ref, shallowRef, watch } from 'vue';
 import { format } from 'date-fns';
 import { mdiFolderOpenOutline } from '@mdi/js';
-import { BATCH, type Compared, type RestoredTune } from '@nokta/api';
+import { BATCH, type Compared, type Restore, type RestoredTune } from '@nokta/api';
 import type { BackupEntry, BackupList } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { api, messageOf } from '../api/client.ts';
-import { openInWorker, type ReadingFile } from '../workers/files.ts';
+import { openInWorker, resultInTime, type ReadingFile } from '../workers/files.ts';
 
 const shown = defineModel<boolean>({ required: true });
 const props = defineProps<{ files: readonly File[] }>();
@@ -15,7 +15,17 @@ const emit = defineEmits<{ restored: [] }>();
 
 const list = shallowRef<BackupList | null>(null);
 const compared = shallowRef<Compared>([]);
-const takeChanged = ref(false);
+/** What becomes of a tune that is here in another state. */
+type Choice = 'here' | Restore;
+const CHOICES: readonly { readonly value: Choice; readonly title: string }[] = [
+  { value: 'here', title: 'stays as it is here' },
+  { value: 'backup', title: 'goes back to the backup’s' },
+  { value: 'both', title: 'stays, and takes in what only the backup has' },
+];
+/** For each changed tune, by id. */
+const choices = ref<Record<string, Choice>>({});
+/** Tunes that did not come back, and why. */
+const failed = shallowRef<readonly { readonly title: string; readonly reason: string }[]>([]);
 const problem = ref('');
 /** Learners' hands that are not here yet. */
 const newHands = shallowRef<BackupList['hands']>([]);
@@ -59,7 +69,10 @@ async function open(chosen: File): Promise<void> {
     const found = await file.service.backup();
     if (!found) throw new Error('This file is no backup of Nokta. Choose one that “Back everything up” made.');
     if (!found.ok) throw new Error(wordsOf(found.problems));
-    compared.value = await api.compareBackup(found.value.tunes.map(({ id, updatedAt }) => ({ id, updatedAt })));
+    compared.value = await api.compareBackup(
+      found.value.tunes.map(({ id, updatedAt, sha256 }) => ({ id, updatedAt, sha256 })),
+    );
+    choices.value = {};
     const here = new Set((await api.hands()).map(({ id }) => id));
     newHands.value = found.value.hands.filter(({ id }) => !here.has(id));
     list.value = found.value;
@@ -79,12 +92,21 @@ function choose(event: Event): void {
 
 const count = (kind: Compared[number]) => compared.value.filter((one) => one === kind).length;
 const changed = computed(() => list.value?.tunes.filter((_, index) => compared.value[index] === 'differs') ?? []);
+const choiceOf = (id: string): Choice => choices.value[id] ?? 'here';
+function chooseAll(choice: Choice): void {
+  choices.value = Object.fromEntries(changed.value.map(({ id }) => [id, choice]));
+}
 const wanted = computed<readonly BackupEntry[]>(
   () =>
     list.value?.tunes.filter(
-      (_, index) => compared.value[index] === 'new' || (takeChanged.value && compared.value[index] === 'differs'),
+      ({ id }, index) =>
+        compared.value[index] === 'new' || (compared.value[index] === 'differs' && choiceOf(id) !== 'here'),
     ) ?? [],
 );
+
+function fail(title: string, reason: string): void {
+  failed.value = [...failed.value, { title, reason }];
+}
 
 async function restore(): Promise<void> {
   if (!file) return;
@@ -92,25 +114,39 @@ async function restore(): Promise<void> {
   done.value = 0;
   const control = new AbortController();
   stop = control;
+  failed.value = [];
+  const { service } = file;
+  const { madeAt } = list.value!;
   try {
-    let batch: RestoredTune[] = [];
+    let batch: { readonly title: string; readonly tune: RestoredTune }[] = [];
     const send = async () => {
       if (batch.length === 0) return;
-      await api.restoreBackup(batch, control.signal);
-      done.value += batch.length;
+      const answer = await api.restoreBackup(
+        madeAt,
+        batch.map(({ tune }) => tune),
+        control.signal,
+      );
+      done.value += answer.restored.length;
+      for (const { index, error } of answer.refused) fail(batch[index]!.title, error);
       batch = [];
     };
-    for (const { id, updatedAt, file: name } of wanted.value) {
-      const read = await file.service.backupTune(name);
-      if (!read.ok) throw new Error(`${name}: ${wordsOf(read.problems)}`);
+    for (const { id, title, updatedAt, file: name } of wanted.value) {
+      const read = await resultInTime({ service, close }, (reader) => reader.backupTune(name));
+      if (control.signal.aborted) return;
+      // One that is damaged keeps the rest from nothing.
+      if (!read.ok) {
+        fail(title, wordsOf(read.problems));
+        continue;
+      }
       const { tune, arrangements, tags, versions } = read.value;
-      const state_ = {
+      const own = {
         tune,
         arrangements: [...arrangements],
         tags: [...tags],
         versions: versions.map((one) => ({ ...one })),
       };
-      batch.push({ id, updatedAt, source: 'backup', ...state_ });
+      const how = choiceOf(id) === 'both' ? 'both' : 'backup';
+      batch.push({ title, tune: { id, updatedAt, how, source: 'backup', ...own } });
       if (batch.length === BATCH) await send();
     }
     await send();
@@ -148,18 +184,36 @@ async function restore(): Promise<void> {
             <dd>learners’ hands that are not here: will be added</dd>
           </template>
         </dl>
-        <fieldset v-if="changed.length > 0">
-          <legend>The changed ones</legend>
-          <label><input v-model="takeChanged" type="radio" :value="false" /> stay as they are here</label>
-          <label
-            ><input v-model="takeChanged" type="radio" :value="true" /> become as in the backup; what is here now is
-            kept as a version of each</label
-          >
+        <section v-if="changed.length > 0" aria-labelledby="changed-title">
+          <h3 id="changed-title">The changed ones</h3>
+          <p class="soft">Nothing is taken away: going back is a step that can be undone at the desk.</p>
+          <div v-if="changed.length > 1" class="all">
+            All of them:
+            <v-btn
+              v-for="{ value, title } in CHOICES"
+              :key="value"
+              size="small"
+              variant="outlined"
+              @click="chooseAll(value)"
+              >{{ title.split(',')[0] }}</v-btn
+            >
+          </div>
           <ul>
-            <li v-for="{ id, title } in changed.slice(0, 12)" :key="id">{{ title }}</li>
-            <li v-if="changed.length > 12">and {{ changed.length - 12 }} more</li>
+            <li v-for="{ id, title } in changed" :key="id">
+              <span :id="`changed-${id}`">{{ title }}</span>
+              <select v-model="choices[id]" :aria-labelledby="`changed-${id}`">
+                <option :value="undefined">{{ CHOICES[0]!.title }}</option>
+                <option v-for="choice in CHOICES.slice(1)" :key="choice.value" :value="choice.value">
+                  {{ choice.title }}
+                </option>
+              </select>
+            </li>
           </ul>
-        </fieldset>
+        </section>
+        <p v-if="list.aside && list.aside.length > 0" class="soft">
+          {{ list.aside.length }} in this backup could not be read by the Nokta that made it:
+          {{ list.aside.map(({ title }) => title).join(', ') }}. A newer one may.
+        </p>
       </template>
       <p v-else-if="state === 'restoring'" role="status">
         {{ done }} of {{ wanted.length }} restored… <progress :value="done" :max="wanted.length" />
@@ -167,6 +221,14 @@ async function restore(): Promise<void> {
       <p v-else-if="state === 'done'" role="status">
         {{ done }} {{ done === 1 ? 'tune was' : 'tunes were' }} restored.
       </p>
+      <section v-if="failed.length > 0" aria-labelledby="failed-title">
+        <h3 id="failed-title">Not restored</h3>
+        <ul>
+          <li v-for="{ title, reason } in failed" :key="title">
+            <b>{{ title }}</b> <span class="soft">{{ reason }}</span>
+          </li>
+        </ul>
+      </section>
       <div class="row">
         <v-btn v-if="state === 'restoring'" @click="close()">Stop</v-btn>
         <v-btn v-else @click="shown = false">Close</v-btn>
@@ -216,25 +278,41 @@ dd {
   margin: 0;
   align-self: center;
 }
-fieldset {
-  padding: 0;
-  border: 0;
+h3 {
+  margin: 0;
+  font: 600 1.05rem var(--display);
 }
-legend {
-  font-weight: 700;
+.soft {
+  color: var(--soft);
 }
-label {
+.all {
   display: flex;
-  align-items: baseline;
-  gap: 8px;
-  padding: 3px 0;
-  cursor: pointer;
+  flex-wrap: wrap;
+  gap: 6px;
+  align-items: center;
+  margin-top: 6px;
 }
 ul {
-  max-height: 24vh;
+  max-height: 30vh;
   margin: 6px 0 0;
+  padding: 0;
   overflow: auto;
-  color: var(--soft);
+  list-style: none;
+}
+li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  align-items: center;
+  justify-content: space-between;
+  padding: 4px 0;
+}
+select {
+  padding: 4px 8px;
+  border: 1px solid currentColor;
+  border-radius: 4px;
+  background: rgb(var(--v-theme-surface));
+  color: inherit;
 }
 .row {
   display: flex;

@@ -6,7 +6,8 @@ import { api } from '../api/client.ts';
 import { useImports } from './imports.ts';
 
 /** Files are read here and now instead of in a worker. */
-vi.mock('../workers/files.ts', () => ({
+vi.mock('../workers/files.ts', async (original) => ({
+  ...(await original<object>()),
   openInWorker: (source: string) => {
     const opened = openText(source);
     if (!opened.ok) return Promise.resolve(opened);
@@ -26,6 +27,7 @@ function keepAll() {
   let made = 0;
   return vi.spyOn(api, 'addBatch').mockImplementation((tunes) =>
     Promise.resolve({
+      refused: [],
       added: tunes.map(({ tune }) => {
         made += 1;
         const { title } = tune;
@@ -65,7 +67,7 @@ it('stops after the batch that is on its way, and keeps what came in', async () 
   const imports = useImports();
   const add = vi.spyOn(api, 'addBatch').mockImplementation((_, signal) => {
     imports.stop();
-    return signal?.aborted ? Promise.reject(new Error('aborted')) : Promise.resolve({ added: [] });
+    return signal?.aborted ? Promise.reject(new Error('aborted')) : Promise.resolve({ added: [], refused: [] });
   });
   await imports.run([book(3 * BATCH)]);
   expect(add).toHaveBeenCalledTimes(1);
@@ -73,10 +75,26 @@ it('stops after the batch that is on its way, and keeps what came in', async () 
   expect(imports.running).toBe(false);
 });
 
+it('lists what the server does not take, tune by tune, and goes on', async () => {
+  const imports = useImports();
+  const add = vi.spyOn(api, 'addBatch').mockResolvedValue({
+    added: [{ id: 't1', title: 'Tune 0', alike: [] }],
+    refused: [{ index: 1, title: 'Tune 1', error: 'The title has a sign that cannot be kept.' }],
+  });
+  await imports.run([book(BATCH + 1)]);
+  expect(add).toHaveBeenCalledTimes(2);
+  expect(imports.report!.state).toBe('done');
+  expect(imports.report!.skipped[0]).toMatchObject({
+    title: 'Tune 1',
+    file: 'Pasted text',
+    reason: 'The title has a sign that cannot be kept.',
+  });
+});
+
 it('says so when the server goes away, and what came in before', async () => {
   const imports = useImports();
   vi.spyOn(api, 'addBatch')
-    .mockResolvedValueOnce({ added: [{ id: 't1', title: 'Tune 0', alike: [] }] })
+    .mockResolvedValueOnce({ added: [{ id: 't1', title: 'Tune 0', alike: [] }], refused: [] })
     .mockRejectedValueOnce(new Error('Nokta does not answer.'));
   await imports.run([book(2 * BATCH)]);
   expect(imports.report).toMatchObject({ state: 'failed', problem: 'Nokta does not answer.' });

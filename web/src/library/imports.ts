@@ -3,9 +3,9 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { BATCH, type AlikeTune, type NewTune } from '@nokta/api';
 import type { Incoming } from '@nokta/core/files';
-import type { Problem } from '@nokta/core/formats';
+import type { Problem, ReadResult } from '@nokta/core/formats';
 import { api, messageOf } from '../api/client.ts';
-import { openInWorker } from '../workers/files.ts';
+import { TOO_LONG, inTime, openInWorker } from '../workers/files.ts';
 
 export interface CameIn {
   readonly id: string;
@@ -103,7 +103,15 @@ export const useImports = defineStore('imports', () => {
       let waiting: NewTune[] = [];
       for (const { number, title } of contents.tunes) {
         if (signal.aborted) return;
-        const read = await file.service.read({ tune: number });
+        const read = await inTime(file, async (service): Promise<ReadResult<Incoming>> =>
+          service.read({ tune: number }),
+        );
+        if (read === TOO_LONG) {
+          // Its worker is gone, and with it the rest of this file.
+          const reason = 'Reading it took too long and was ended. The tunes after it in this file were not read.';
+          put({ seen: report.value!.seen + 1, skipped: [...report.value!.skipped, { title, file: name, reason }] });
+          break;
+        }
         if (read.ok) {
           waiting.push(newTuneOf(read.value, name));
           const said = read.notices.map((notice) => ({ title, file: name, reason: textOf(notice) }));
@@ -127,8 +135,16 @@ export const useImports = defineStore('imports', () => {
   }
 
   async function keep(tunes: readonly NewTune[], signal: AbortSignal): Promise<void> {
-    const { added } = await api.addBatch(tunes, signal);
-    put({ cameIn: [...report.value!.cameIn, ...added] });
+    const { added, refused } = await api.addBatch(tunes, signal);
+    const skipped = refused.map(({ index, title, error, remedy }): Skipped => ({
+      title,
+      file: tunes[index]?.source ?? '',
+      reason: [error, remedy].filter(Boolean).join(' '),
+    }));
+    put({
+      cameIn: [...report.value!.cameIn, ...added],
+      ...(skipped.length > 0 && { skipped: [...report.value!.skipped, ...skipped] }),
+    });
   }
 
   /** Ends it after the batch that is on its way; what came in stays. */

@@ -11,7 +11,7 @@ import { api } from '../api/client.ts';
 import type { DeskClient } from '../workers/deskClient.ts';
 import { engraver, startDesk } from '../workers/index.ts';
 import { STALE } from '../workers/protocol.ts';
-import { expectFile, openInWorker, type ReadingFile } from '../workers/files.ts';
+import { expectFile, openInWorker, resultInTime, type ReadingFile } from '../workers/files.ts';
 import type { FileContents } from '../workers/files.worker.ts';
 
 /** Voices beyond these are chosen by name alone. */
@@ -75,7 +75,7 @@ export function useIncoming() {
     if (!file) return;
     const own = (turn += 1);
     busy.value = true;
-    const result = await file.service.read({ ...choice.value });
+    const result = await resultInTime(file, (service) => service.read({ ...choice.value }));
     if (own !== turn) return;
     busy.value = false;
     pictures.value = new Map();
@@ -106,7 +106,7 @@ export function useIncoming() {
       const result =
         voice === chosen && incoming.value
           ? { ok: true as const, value: incoming.value }
-          : await file?.service.read({ ...choice.value, voice });
+          : file && (await resultInTime(file, (service) => service.read({ ...choice.value, voice })));
       if (own !== turn || !result?.ok) continue;
       const line = await firstPhrase(result.value);
       if (own !== turn) return;

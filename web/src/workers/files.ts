@@ -38,6 +38,50 @@ function taken(): ReadingFile {
 /** Bytes over this are refused before they are copied into the worker. */
 const MOST_BYTES = 120_000_000;
 
+/** Milliseconds for one tune, or for opening a file: far longer than the largest takes. */
+const MOST_MS = 20_000;
+/** What is said where reading was ended. */
+export const TOO_LONG = Symbol('took too long');
+
+/** Asks the reader; where it does not answer in time its worker is ended, and the page stays alive. */
+export async function inTime<T>(
+  file: ReadingFile,
+  ask: (service: Remote<FileService>) => Promise<T>,
+  mostMs = MOST_MS,
+): Promise<T | typeof TOO_LONG> {
+  let late: ReturnType<typeof setTimeout> | undefined;
+  const end = new Promise<typeof TOO_LONG>((resolve) => {
+    late = setTimeout(() => resolve(TOO_LONG), mostMs);
+  });
+  try {
+    const answer = await Promise.race([ask(file.service), end]);
+    if (answer === TOO_LONG) file.close();
+    return answer;
+  } finally {
+    clearTimeout(late);
+  }
+}
+
+/** The same, as a result like any other. */
+export async function resultInTime<T>(
+  file: ReadingFile,
+  ask: (service: Remote<FileService>) => Promise<ReadResult<T>>,
+  mostMs = MOST_MS,
+): Promise<ReadResult<T>> {
+  const answer = await inTime(file, ask, mostMs);
+  if (answer !== TOO_LONG) return answer;
+  return {
+    ok: false,
+    problems: [
+      {
+        severity: 'error',
+        message: `Reading this took longer than ${Math.round(mostMs / 1000)} seconds and was ended.`,
+        remedy: 'The file may be damaged. Export it again, or bring in a part of it.',
+      },
+    ],
+  };
+}
+
 export type Opened =
   | { readonly ok: true; readonly file: ReadingFile; readonly contents: FileContents }
   | { readonly ok: false; readonly problems: readonly Problem[] };
@@ -57,7 +101,7 @@ export async function openInWorker(source: File | string, signal?: AbortSignal):
     };
   }
   const file = taken();
-  const result = await Promise.race([openIn(file, source), endOf(signal)]);
+  const result = await Promise.race([resultInTime(file, (service) => openIn(service, source)), endOf(signal)]);
   if (result.ok) return { ok: true, file, contents: result.value };
   file.close();
   return { ok: false, problems: result.problems };
@@ -71,10 +115,10 @@ function endOf(signal?: AbortSignal): Promise<ReadResult<never>> {
   });
 }
 
-async function openIn(file: ReadingFile, source: File | string): Promise<ReadResult<FileContents>> {
-  if (typeof source === 'string') return file.service.openText(source);
+async function openIn(service: Remote<FileService>, source: File | string): Promise<ReadResult<FileContents>> {
+  if (typeof source === 'string') return service.openText(source);
   const bytes = new Uint8Array(await source.arrayBuffer());
-  return file.service.open(transfer(bytes, [bytes.buffer]), source.name);
+  return service.open(transfer(bytes, [bytes.buffer]), source.name);
 }
 
 /** Endings that the file chooser offers. */

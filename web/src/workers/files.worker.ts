@@ -50,7 +50,11 @@ const service = {
     const found = bytes ? openBackup(bytes) : null;
     if (!found?.ok) return found;
     backup = found.value;
-    return { ok: true, value: { madeAt: backup.madeAt, tunes: backup.tunes, hands: backup.hands }, notices: [] };
+    return {
+      ok: true,
+      value: { madeAt: backup.madeAt, tunes: backup.tunes, hands: backup.hands, aside: backup.aside ?? [] },
+      notices: [],
+    };
   },
   backupTune(file: string): ReadResult<NoktaContents> {
     const text = backup?.text(file) ?? nothing;

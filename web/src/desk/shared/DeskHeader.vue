@@ -10,7 +10,9 @@ defineProps<{ pass: PassId }>();
 const emit = defineEmits<{ go: [pass: PassId]; help: [] }>();
 const desk = useDesk();
 const theme = useAppTheme();
-const saveText = computed(() => ({ saved: 'Saved', saving: 'Saving…', failed: 'Not saved' })[desk.saveState]);
+const saveText = computed(
+  () => ({ saved: 'Saved', saving: 'Saving…', waiting: 'Not saved yet', held: 'Not saved' })[desk.saveState],
+);
 </script>
 
 <template>
@@ -77,7 +79,8 @@ h1 {
   color: #d8c9ae;
   font-size: 0.85rem;
 }
-.save.failed {
+.save.waiting,
+.save.held {
   color: #ffb4a8;
   font-weight: 700;
 }

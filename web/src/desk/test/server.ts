@@ -40,6 +40,7 @@ export function fakeServer() {
     tags: [],
     ...NO_STEPS,
     arrangements: [record()],
+    aside: 0,
   });
   vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
   const decide = vi.spyOn(api, 'decide').mockImplementation(async (_, known, decisions, label) => {

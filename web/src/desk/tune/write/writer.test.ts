@@ -31,6 +31,7 @@ async function openWriter(music: string) {
     tags: [],
     ...NO_STEPS,
     arrangements: [],
+    aside: 0,
   };
   vi.spyOn(api, 'tune').mockResolvedValue(record);
   const edit = vi.spyOn(api, 'edit').mockImplementation((id, _, change: TuneChange) => {

@@ -1,0 +1,228 @@
+/** The outbox: what waits, survives, arrives in order, and what stands in its way. */
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { ArrangementRecord, TuneState } from '@nokta/api';
+import { FIRST_DECISIONS, decided } from '@nokta/core/arrange';
+import { RefusedError, UnreachableError, api } from '../api/client.ts';
+import { NO_STEPS, tune } from '../desk/test/server.ts';
+import { useOutbox, type Shelf } from './outbox.ts';
+import { deliveryOf, hasArrived, keyOf, taken, withWaiting, type Entry, type Queue } from './queue.ts';
+
+const at = (tempo: number): Entry => ({
+  label: `tempo ${tempo}`,
+  decisions: decided(FIRST_DECISIONS, { pace: { tempo } }),
+});
+const A1 = { kind: 'arrangement', id: 'a1' } as const;
+const T1 = { kind: 'tune', id: 't1' } as const;
+const ORIGIN = { tuneId: 't1', title: 'Trial', revision: 1 };
+const queue = (entries: readonly Entry[], more: Partial<Queue> = {}): Queue => ({
+  record: A1,
+  ...ORIGIN,
+  entries,
+  held: null,
+  ...more,
+});
+const record = (tempo: number, revision: number): ArrangementRecord => ({
+  id: 'a1',
+  tuneId: 't1',
+  decisions: at(tempo).decisions!,
+  revision,
+  ...NO_STEPS,
+  undo: `tempo ${tempo}`,
+});
+
+/** A browser's database that outlives its page. */
+function shelf(kept = new Map<string, Queue>()): Shelf & { readonly kept: Map<string, Queue> } {
+  return {
+    kept,
+    all: () => Promise.resolve([...kept.values()]),
+    put: (key, one) => Promise.resolve(void kept.set(key, structuredClone(one))),
+    remove: (key) => Promise.resolve(void kept.delete(key)),
+  };
+}
+
+/** Answers as the server does; the first ones may fail. */
+function serve(...failures: Error[]) {
+  let revision = 1;
+  return vi.spyOn(api, 'decide').mockImplementation(async (_, known, decisions, label) => {
+    await Promise.resolve();
+    const failure = failures.shift();
+    if (failure) throw failure;
+    if (known !== revision) throw new RefusedError(409, { error: 'late', current: record(1, revision) });
+    revision += 1;
+    return { ...record(0, revision), decisions, undo: label };
+  });
+}
+
+beforeEach(() => {
+  vi.restoreAllMocks();
+  setActivePinia(createPinia());
+});
+
+const settled = () => new Promise((resolve) => setTimeout(resolve, 5));
+
+describe('a row', () => {
+  it('goes out in order, each change on the one before', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    const decide = serve();
+    outbox.add(A1, ORIGIN, at(60));
+    outbox.add(A1, ORIGIN, at(70));
+    outbox.add(A1, ORIGIN, at(80));
+    expect(outbox.delivery('t1')).toBe('saving');
+    expect(await outbox.settled()).toBe(true);
+    expect(decide.mock.calls.map(([, revision, , label]) => `${revision} ${label}`)).toEqual([
+      '1 tempo 60',
+      '2 tempo 70',
+      '3 tempo 80',
+    ]);
+    expect(outbox.delivery('t1')).toBe('saved');
+  });
+
+  it('survives the page, and goes out from the next one', async () => {
+    const kept = shelf();
+    const first = useOutbox();
+    await first.begin(kept);
+    const decide = serve(new UnreachableError());
+    first.add(A1, ORIGIN, at(60));
+    first.add(A1, ORIGIN, at(70));
+    await settled();
+    expect(first.delivery('t1')).toBe('waiting');
+    expect(kept.kept.get(keyOf(A1))!.entries).toHaveLength(2);
+    setActivePinia(createPinia());
+    const second = useOutbox();
+    await second.begin(kept);
+    expect(await second.settled()).toBe(true);
+    expect(decide).toHaveBeenCalledTimes(3);
+    await settled();
+    expect(kept.kept.size).toBe(0);
+  });
+
+  it('goes out by itself when the server is back', async () => {
+    vi.useFakeTimers();
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    const decide = serve(new UnreachableError(), new UnreachableError());
+    outbox.add(A1, ORIGIN, at(60));
+    await vi.advanceTimersByTimeAsync(100);
+    expect(outbox.problem).toContain('does not answer');
+    await vi.advanceTimersByTimeAsync(5_000);
+    expect(decide).toHaveBeenCalledTimes(3);
+    expect(outbox.problem).toBeNull();
+    expect(outbox.delivery('t1')).toBe('saved');
+    vi.useRealTimers();
+  });
+
+  it('knows its own change where only the answer was lost', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    const decide = vi
+      .spyOn(api, 'decide')
+      .mockRejectedValueOnce(new RefusedError(409, { error: 'late', current: record(60, 2) }))
+      .mockResolvedValueOnce(record(70, 3));
+    outbox.add(A1, ORIGIN, at(60));
+    outbox.add(A1, ORIGIN, at(70));
+    await settled();
+    expect(decide.mock.calls.map(([, revision]) => revision)).toEqual([1, 2]);
+    expect(outbox.delivery('t1')).toBe('saved');
+  });
+
+  it('that the server refuses is held with its words, and given up only when asked', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    serve(new RefusedError(422, { error: 'This change does not fit.' }));
+    outbox.add(A1, ORIGIN, at(60));
+    await settled();
+    expect(outbox.queueOf(A1)!.held).toEqual({ why: 'refused', message: 'This change does not fit.' });
+    expect(outbox.delivery('t1')).toBe('held');
+    outbox.drop(keyOf(A1));
+    expect(outbox.delivery('t1')).toBe('saved');
+  });
+
+  it('waits where the disk is full, and goes out when there is room', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    serve(new RefusedError(507, { error: 'The disk is full: this was not saved.' }));
+    outbox.add(A1, ORIGIN, at(60));
+    await settled();
+    expect(outbox.problem).toContain('The disk is full');
+    outbox.retry();
+    await settled();
+    expect(outbox.delivery('t1')).toBe('saved');
+  });
+});
+
+describe('two rows', () => {
+  const state: TuneState = { id: 't1', revision: 2, tune, ...NO_STEPS };
+  const rename: Entry = {
+    label: 'rename',
+    change: { fields: { before: { title: 'a' }, after: { title: 'b' } } },
+    tune,
+  };
+
+  it('do not save for each other: one that arrived hides none that waits', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    serve(new UnreachableError(), new UnreachableError());
+    vi.spyOn(api, 'edit').mockResolvedValue(state);
+    outbox.add(A1, ORIGIN, at(60));
+    outbox.add(T1, ORIGIN, rename);
+    await settled();
+    expect(outbox.queueOf(T1)).toBeNull();
+    expect(outbox.queueOf(A1)!.entries).toHaveLength(1);
+    expect(outbox.delivery('t1')).not.toBe('saved');
+  });
+
+  it('of one tune take turns, so that undo finds them in their order', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    const order: string[] = [];
+    vi.spyOn(api, 'decide').mockImplementation(async () => {
+      await new Promise((resolve) => setTimeout(resolve, 4));
+      order.push('decide');
+      return record(60, 2);
+    });
+    vi.spyOn(api, 'edit').mockImplementation(() => {
+      order.push('edit');
+      return Promise.resolve(state);
+    });
+    outbox.add(A1, ORIGIN, at(60));
+    outbox.add(T1, ORIGIN, rename);
+    await outbox.settled();
+    expect(order).toEqual(['decide', 'edit']);
+  });
+});
+
+describe('rows by themselves', () => {
+  it('know what has arrived', () => {
+    expect(hasArrived(queue([at(60)]), record(60, 2))).toBe(true);
+    expect(hasArrived(queue([at(60)]), record(60, 3))).toBe(false);
+    expect(hasArrived(queue([at(60)]), { ...record(60, 2), decisions: FIRST_DECISIONS })).toBe(false);
+    expect(hasArrived(queue([at(60)]), { ...record(60, 2), undo: 'another' })).toBe(false);
+  });
+
+  it('get shorter, and end', () => {
+    expect(taken(queue([at(60), at(70)]), 2)).toMatchObject({ revision: 2, entries: [{ label: 'tempo 70' }] });
+    expect(taken(queue([at(60)]), 2)).toBeNull();
+  });
+
+  it('show the tune as it was left', () => {
+    const opened = {
+      ...{ id: 't1', title: tune.title, revision: 1, tune, tags: [], aside: 0, ...NO_STEPS },
+      arrangements: [record(1, 1)],
+    };
+    const renamed = { ...tune, title: 'b' };
+    const rows = [queue([at(60), at(70)]), queue([{ label: 'x', tune: renamed }], { record: T1 })];
+    const shown = withWaiting(opened, rows);
+    expect(shown.title).toBe('b');
+    expect(shown.arrangements[0]!.decisions.pace.tempo).toBe(70);
+    expect(withWaiting(opened, [])).toEqual(opened);
+  });
+
+  it('count by the worst of them', () => {
+    expect(deliveryOf([], true)).toBe('saved');
+    expect(deliveryOf([queue([at(60)])], false)).toBe('saving');
+    expect(deliveryOf([queue([at(60)])], true)).toBe('waiting');
+    expect(deliveryOf([queue([at(60)], { held: { why: 'refused', message: '' } })], true)).toBe('held');
+  });
+});

@@ -1,0 +1,226 @@
+/**
+ * The outbox: everything that was changed and has not reached the server, kept in the browser until it has. It
+ * survives a reload and a stopped server, and goes out by itself when the server is back.
+ */
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import { del, entries as stored, set, createStore } from 'idb-keyval';
+import type { ArrangementRecord, TuneState } from '@nokta/api';
+import { RefusedError, api, messageOf } from '../api/client.ts';
+import {
+  deliveryOf,
+  hasArrived,
+  keyOf,
+  taken,
+  type Delivery,
+  type Entry,
+  type Queue,
+  type RecordRef,
+} from './queue.ts';
+
+/** Where rows are kept; replaced in tests. */
+export interface Shelf {
+  all(): Promise<readonly Queue[]>;
+  put(key: string, queue: Queue): Promise<void>;
+  remove(key: string): Promise<void>;
+}
+
+/** The browser's own database. Where it has none, as in private windows of some browsers, rows live with the page. */
+function browserShelf(): Shelf {
+  if (typeof indexedDB === 'undefined') {
+    return { all: () => Promise.resolve([]), put: () => Promise.resolve(), remove: () => Promise.resolve() };
+  }
+  const store = createStore('nokta', 'outbox');
+  return {
+    all: async () => (await stored<string, Queue>(store)).map(([, queue]) => queue),
+    put: (key, queue) => set(key, queue, store),
+    remove: (key) => del(key, store),
+  };
+}
+
+/** Milliseconds until a server that does not answer is asked again: longer each time. */
+const AGAIN = [500, 1_000, 2_000, 4_000, 8_000];
+
+export type Arrived = (record: RecordRef, answer: ArrangementRecord | TuneState, left: Queue | null) => void;
+
+export const useOutbox = defineStore('outbox', () => {
+  let shelf = browserShelf();
+  const queues = shallowRef<ReadonlyMap<string, Queue>>(new Map());
+  /** Why nothing goes out at the moment; null while it does. */
+  const problem = shallowRef<string | null>(null);
+  const sending = new Set<string>();
+  const listeners = new Set<Arrived>();
+  let failures = 0;
+  let again: ReturnType<typeof setTimeout> | undefined;
+  let idle: (() => void)[] = [];
+  /** One change of a tune is on its way at a time, so that undo finds them in the order in which they were made. */
+  const turns = new Map<string, Promise<unknown>>();
+  let begun: Promise<void> | null = null;
+  /** Rows are written to the shelf one after the other. */
+  let shelving: Promise<unknown> = Promise.resolve();
+
+  const queueOf = (record: RecordRef): Queue | null => queues.value.get(keyOf(record)) ?? null;
+
+  function put(queue: Queue | null, key: string): void {
+    const next = new Map(queues.value);
+    if (queue) next.set(key, queue);
+    else next.delete(key);
+    queues.value = next;
+    shelving = shelving
+      .then(() => (queue ? shelf.put(key, queue) : shelf.remove(key)))
+      // A browser that keeps nothing is no reason not to send.
+      .catch(() => undefined);
+    if (next.size === 0) {
+      for (const ready of idle) ready();
+      idle = [];
+    }
+  }
+
+  /** Takes up what an earlier page left, and sends it; once. */
+  function begin(own: Shelf = shelf): Promise<void> {
+    begun ??= takeUp(own);
+    return begun;
+  }
+
+  async function takeUp(own: Shelf): Promise<void> {
+    shelf = own;
+    const left = await shelf.all().catch(() => []);
+    for (const queue of left) if (!queues.value.has(keyOf(queue.record))) put(queue, keyOf(queue.record));
+    pumpAll();
+  }
+
+  /** @param revision the server's, where nothing waits for the record yet */
+  function add(record: RecordRef, of: { tuneId: string; title: string; revision: number }, entry: Entry): void {
+    const key = keyOf(record);
+    const known = queues.value.get(key);
+    const queue = known ?? { record, ...of, entries: [], held: null };
+    put({ ...queue, entries: [...queue.entries, entry] }, key);
+    void pump(key);
+  }
+
+  const pumpAll = () => [...queues.value.keys()].forEach((key) => void pump(key));
+
+  /** Sends a row until it is empty, or something stands in its way. */
+  async function pump(key: string): Promise<void> {
+    if (sending.has(key)) return;
+    sending.add(key);
+    try {
+      for (let queue = queues.value.get(key); queue && !queue.held; queue = queues.value.get(key)) {
+        const answer = await inTurn(queue);
+        if (!answer) break;
+        arrived(key, answer);
+        answers();
+      }
+    } catch (error) {
+      failed(key, error);
+    } finally {
+      sending.delete(key);
+    }
+  }
+
+  /** The server is there: what waited for it need not wait longer. */
+  function answers(): void {
+    failures = 0;
+    if (problem.value === null) return;
+    problem.value = null;
+    clearTimeout(again);
+    again = undefined;
+    queueMicrotask(pumpAll);
+  }
+
+  /** @returns null where the row was given up, or held, while others had their turn */
+  async function inTurn({ tuneId, record }: Queue): Promise<ArrangementRecord | TuneState | null> {
+    const before = turns.get(tuneId) ?? Promise.resolve();
+    const own = before
+      .catch(() => undefined)
+      .then(() => {
+        const now = queueOf(record);
+        return now && !now.held ? send(now) : null;
+      });
+    turns.set(tuneId, own);
+    return own;
+  }
+
+  function arrived(key: string, answer: ArrangementRecord | TuneState): void {
+    // More may have been added while it was on its way.
+    const now = queues.value.get(key);
+    if (!now) return;
+    const left = taken(now, answer.revision);
+    put(left, key);
+    for (const listener of listeners) listener(now.record, answer, left);
+  }
+
+  function failed(key: string, error: unknown): void {
+    const queue = queues.value.get(key);
+    if (!queue) return;
+    if (!(error instanceof RefusedError) || error.status >= 500) {
+      problem.value = messageOf(error);
+      again ??= setTimeout(
+        () => {
+          again = undefined;
+          pumpAll();
+        },
+        AGAIN[Math.min(failures, AGAIN.length - 1)],
+      );
+      failures += 1;
+      return;
+    }
+    const theirs = error.body.current;
+    if (theirs && hasArrived(queue, theirs)) {
+      arrived(key, theirs);
+      queueMicrotask(() => void pump(key));
+    } else put({ ...queue, held: theirs ? { why: 'stale', theirs } : { why: 'refused', message: error.message } }, key);
+  }
+
+  /** Sends again now, whatever was in the way. */
+  function retry(): void {
+    clearTimeout(again);
+    again = undefined;
+    problem.value = null;
+    for (const [key, queue] of queues.value) if (queue.held?.why === 'refused') put({ ...queue, held: null }, key);
+    pumpAll();
+  }
+
+  /** What waits is given up; the server's state counts. */
+  function drop(key: string): void {
+    put(null, key);
+  }
+
+  /** What waits becomes one change on top of what the server has now. */
+  function rebase(key: string, revision: number, entry: Entry): void {
+    const queue = queues.value.get(key);
+    if (!queue) return;
+    put({ ...queue, revision, entries: [entry], held: null }, key);
+    void pump(key);
+  }
+
+  /** Waits until nothing is on its way, or it cannot go on. @returns whether all has arrived */
+  async function settled(): Promise<boolean> {
+    for (;;) {
+      if (queues.value.size === 0) return true;
+      if (problem.value !== null || [...queues.value.values()].some(({ held }) => held)) return false;
+      await Promise.race([
+        new Promise<void>((ready) => idle.push(ready)),
+        new Promise((later) => setTimeout(later, 20)),
+      ]);
+    }
+  }
+
+  const ofTune = (tuneId: string): readonly Queue[] =>
+    [...queues.value.values()].filter((queue) => queue.tuneId === tuneId);
+  const delivery = (tuneId: string): Delivery => deliveryOf(ofTune(tuneId), problem.value !== null);
+
+  function onArrived(listener: Arrived): () => void {
+    listeners.add(listener);
+    return () => void listeners.delete(listener);
+  }
+
+  return { queues, problem, begin, add, retry, drop, rebase, settled, queueOf, ofTune, delivery, onArrived };
+});
+
+function send({ record, revision, entries: [entry] }: Queue): Promise<ArrangementRecord | TuneState> {
+  const { label, decisions, change } = entry!;
+  return record.kind === 'arrangement'
+    ? api.decide(record.id, revision, decisions!, label)
+    : api.edit(record.id, revision, change!, label);
+}

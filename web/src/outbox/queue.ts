@@ -1,0 +1,89 @@
+/**
+ * What is on its way to the server: a row of changes for each record, sent one after the other, each built on the
+ * one before. Without any interface; the store beside it keeps the rows and shows them.
+ */
+import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
+import type { TuneChange } from '@nokta/core/edit';
+import type { Decisions } from '@nokta/core/arrange';
+import type { Tune } from '@nokta/core/music';
+
+/** A record that has a history of its own on the server. */
+export interface RecordRef {
+  readonly kind: 'tune' | 'arrangement';
+  readonly id: string;
+}
+
+/** One change that the server has not answered yet. */
+export interface Entry {
+  /** What undo will call it. */
+  readonly label: string;
+  /** Of an arrangement: its decisions as they are then. */
+  readonly decisions?: Decisions;
+  /** Of a tune: what became different, and the whole tune with it. */
+  readonly change?: TuneChange;
+  readonly tune?: Tune;
+}
+
+/** Why a row waits for the teacher and is not simply sent again. */
+export type Held =
+  /** Somebody else wrote meanwhile: what the server has now. */
+  | { readonly why: 'stale'; readonly theirs: ArrangementRecord | TuneState }
+  /** The server will never take it as it is. */
+  | { readonly why: 'refused'; readonly message: string };
+
+export interface Queue {
+  readonly record: RecordRef;
+  readonly tuneId: string;
+  readonly title: string;
+  /** The server's count of changes that the first entry builds on. */
+  readonly revision: number;
+  readonly entries: readonly Entry[];
+  readonly held: Held | null;
+}
+
+export const keyOf = ({ kind, id }: RecordRef): string => `${kind}:${id}`;
+
+/**
+ * Whether what the server has is the first entry itself: it arrived, but its answer was lost.
+ * @param theirs the record as it is on the server
+ */
+export function hasArrived({ revision, entries }: Queue, theirs: ArrangementRecord | TuneState): boolean {
+  const [first] = entries;
+  if (!first || theirs.revision !== revision + 1 || theirs.undo !== first.label) return false;
+  return !('decisions' in theirs) || JSON.stringify(theirs.decisions) === JSON.stringify(first.decisions);
+}
+
+/**
+ * A row without its first entry, which the server has taken.
+ * @param revision that it has since
+ * @returns null where nothing is left
+ */
+export function taken(queue: Queue, revision: number): Queue | null {
+  const entries = queue.entries.slice(1);
+  return entries.length > 0 ? { ...queue, revision, entries, held: null } : null;
+}
+
+/** A tune as the teacher left it: with everything that has not reached the server. */
+export function withWaiting(tune: TuneRecord, queues: readonly Queue[]): TuneRecord {
+  const last = ({ kind, id }: RecordRef) =>
+    queues.find(({ record }) => record.kind === kind && record.id === id)?.entries.at(-1);
+  const own = last({ kind: 'tune', id: tune.id })?.tune ?? tune.tune;
+  return {
+    ...tune,
+    title: own.title,
+    tune: own,
+    arrangements: tune.arrangements.map((arrangement) => {
+      const decisions = last({ kind: 'arrangement', id: arrangement.id })?.decisions;
+      return decisions ? { ...arrangement, decisions } : arrangement;
+    }),
+  };
+}
+
+/** What the rows have to say of one tune: the worst of them counts. */
+export type Delivery = 'saved' | 'saving' | 'waiting' | 'held';
+
+export function deliveryOf(queues: readonly Queue[], unreachable: boolean): Delivery {
+  if (queues.some(({ held }) => held)) return 'held';
+  if (queues.length === 0) return 'saved';
+  return unreachable ? 'waiting' : 'saving';
+}
