@@ -1,10 +1,6 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { writeMidi, packMxl, readAbc } from '@nokta/core/formats';
-import { choose, expectAccessible, expectEngraved, findTune, notesOf, test } from './support.ts';
+import { choose, expectAccessible, expectEngraved, findTune, notesOf, saved, startFresh, test } from './support.ts';
 
 const note = (step: string, octave: number) =>
   `<note><pitch><step>${step}</step><octave>${octave}</octave></pitch><duration>4</duration><voice>1</voice><type>whole</type></note>`;
@@ -172,20 +168,6 @@ test('filters, tags and sorts', async ({ page }) => {
   await expect(page.getByText('No tune is like that.')).toBeVisible();
 });
 
-/** A second Nokta with a data folder of its own. */
-async function startFresh(port: number): Promise<{ child: ChildProcess; directory: string }> {
-  const directory = await mkdtemp(join(tmpdir(), 'nokta-fresh-'));
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
-    cwd: join(import.meta.dirname, '../..'),
-    env: { ...process.env, PORT: String(port), NOKTA_DATA: directory },
-  });
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.on('data', (chunk: Buffer) => chunk.toString().includes('is ready') && resolve());
-    child.once('exit', () => reject(new Error('It did not start')));
-  });
-  return { child, directory };
-}
-
 test('restores a backup into a fresh data folder, and shows beforehand what would change', async ({ page }) => {
   test.setTimeout(120_000);
   await page.goto('/');
@@ -196,7 +178,7 @@ test('restores a backup into a fresh data folder, and shows beforehand what woul
   ]);
   expect(backup.suggestedFilename()).toMatch(/^nokta-backup-.*\.zip$/);
   const file = await backup.path();
-  const { child, directory } = await startFresh(4188);
+  const fresh = await startFresh(4188);
   try {
     await page.goto('http://127.0.0.1:4188/');
     await expect(page.getByRole('heading', { name: 'No tunes yet' })).toBeVisible();
@@ -216,9 +198,24 @@ test('restores a backup into a fresh data folder, and shows beforehand what woul
     await page.getByRole('link', { name: 'Deep Water, Slow Oars' }).click();
     await expectEngraved(page);
     await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/^D3, open D/);
+    // Changed since, it goes back where that is chosen, and the step can be undone.
+    await page.getByLabel('Title').fill('Renamed Since');
+    await page.keyboard.press('Enter');
+    await saved(page);
+    await page.goto('http://127.0.0.1:4188/');
+    await page.getByRole('button', { name: 'Restore a backup' }).click();
+    await page.getByLabel('Backup file').setInputFiles(file);
+    await page
+      .getByRole('combobox', { name: 'Deep Water, Slow Oars' })
+      .selectOption({ label: 'goes back to the backup’s' });
+    await page.getByRole('button', { name: 'Restore 1 tune', exact: true }).click();
+    await expect(page.getByText('1 tune was restored.')).toBeVisible();
+    await page.getByRole('button', { name: 'Close' }).click();
+    await page.getByRole('link', { name: 'Deep Water, Slow Oars' }).click();
+    await expectEngraved(page);
+    await page.keyboard.press('Control+z');
+    await expect(page.getByText('Renamed Since').first()).toBeVisible();
   } finally {
-    child.kill('SIGTERM');
-    await new Promise((resolve) => child.once('exit', resolve));
-    await rm(directory, { recursive: true, force: true });
+    await fresh.remove();
   }
 });

@@ -171,8 +171,27 @@ test('says so when a tune is not there, and when another window was quicker', as
   await saved(other);
   await notesOf(page, 'A1').nth(1).focus();
   await page.keyboard.press('l');
-  await expect(page.getByRole('alert')).toContainText('changed in another window');
+  // Both sides are shown, and the one that is kept goes on top of the other.
+  const both = page.getByRole('alert', { name: 'Changed here, and in another window' });
+  await expect(both).toContainText('Not saved', { ignoreCase: true });
+  await expect(page.getByText('Not saved', { exact: true })).toBeVisible();
+  await expect(notesOf(page, 'A1').nth(1)).toHaveAccessibleName(/kept/);
+  await both.getByRole('button', { name: 'Keep what is here' }).click();
+  await saved(page);
+  await page.keyboard.press('Control+z');
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, down bow, kept/);
+  await expect(notesOf(page, 'A1').nth(1)).not.toHaveAccessibleName(/kept/);
+  // Once more, and this time the other side counts.
+  await other.reload();
+  await expectEngraved(other);
+  await notesOf(other, 'A1').nth(2).focus();
+  await other.keyboard.press('l');
+  await saved(other);
+  await notesOf(page, 'A1').nth(3).focus();
+  await page.keyboard.press('l');
+  await both.getByRole('button', { name: 'Take what is there' }).click();
+  await saved(page);
+  await expect(notesOf(page, 'A1').nth(3)).not.toHaveAccessibleName(/kept/);
 });
 
 test('has nothing serious for axe in any pass, light and dark', async ({ page }) => {
@@ -192,7 +211,7 @@ test('keeps a decision that could not be saved on the desk, and saves it when as
   await page.route('**/api/arrangements/*', (route) => route.abort());
   await notesOf(page, 'A1').first().focus();
   await page.keyboard.press('0');
-  await expect(page.getByText('Not saved', { exact: true })).toBeVisible();
+  await expect(page.getByText('Not saved yet', { exact: true })).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('What was saved is safe');
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, .*kept/);
   await page.unroute('**/api/arrangements/*');

@@ -1,4 +1,5 @@
 /** What the tests share: finding things as a person does, and the accessibility scan. */
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
@@ -47,7 +48,10 @@ export const test = base.extend<object, { shared: BrowserContext }>({
   page: async ({ context, baseURL }, use) => {
     const page = await context.newPage();
     const session = await context.newCDPSession(page);
-    await session.send('Storage.clearDataForOrigin', { origin: baseURL!, storageTypes: 'local_storage,cookies' });
+    await session.send('Storage.clearDataForOrigin', {
+      origin: baseURL!,
+      storageTypes: 'local_storage,cookies,indexeddb',
+    });
     await session.detach();
     await use(page);
   },
@@ -150,3 +154,35 @@ export const marked = (within: Page | Locator, says: 'sounds now' | 'pointed at'
 /** The note that is selected. */
 export const selectedNote = (page: Page): Locator =>
   page.getByRole('main', { name: 'Phrases' }).getByRole('button', { pressed: true });
+
+/** A second Nokta with a data folder of its own, which can be stopped and started again. */
+export async function startFresh(port: number) {
+  const directory = mkdtempSync(join(tmpdir(), 'nokta-fresh-'));
+  const start = async () => {
+    const child = spawn(process.execPath, ['server/dist/main.js'], {
+      cwd: join(import.meta.dirname, '../..'),
+      env: { ...process.env, PORT: String(port), NOKTA_DATA: directory },
+    });
+    await new Promise<void>((resolve, reject) => {
+      child.stdout.on('data', (chunk: Buffer) => chunk.toString().includes('is ready') && resolve());
+      child.once('exit', () => reject(new Error('It did not start')));
+    });
+    return child;
+  };
+  let child = await start();
+  const stop = async (signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM') => {
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
+    await gone;
+  };
+  return {
+    stop,
+    async again() {
+      child = await start();
+    },
+    async remove() {
+      if (child.exitCode === null && child.signalCode === null) await stop();
+      rmSync(directory, { recursive: true, force: true });
+    },
+  };
+}

@@ -20,22 +20,38 @@ import {
 
 /** Where rows are kept; replaced in tests. */
 export interface Shelf {
-  all(): Promise<readonly Queue[]>;
+  /** What pages that are gone have left, by its key; nothing where another page sees to it. */
+  left(): Promise<readonly (readonly [string, Queue])[]>;
   put(key: string, queue: Queue): Promise<void>;
   remove(key: string): Promise<void>;
 }
 
+/** Two windows keep rows for one record side by side. */
+const PAGE = crypto.randomUUID();
+const ownKey = (key: string) => `${PAGE}/${key}`;
+
 /** The browser's own database. Where it has none, as in private windows of some browsers, rows live with the page. */
 function browserShelf(): Shelf {
   if (typeof indexedDB === 'undefined') {
-    return { all: () => Promise.resolve([]), put: () => Promise.resolve(), remove: () => Promise.resolve() };
+    return { left: () => Promise.resolve([]), put: () => Promise.resolve(), remove: () => Promise.resolve() };
   }
   const store = createStore('nokta', 'outbox');
   return {
-    all: async () => (await stored<string, Queue>(store)).map(([, queue]) => queue),
+    left: async () => ((await isFirstWindow()) ? stored<string, Queue>(store) : []),
     put: (key, queue) => set(key, queue, store),
     remove: (key) => del(key, store),
   };
+}
+
+/** Of several windows the first sees to what is left; the lock is its own until it is closed. */
+function isFirstWindow(): Promise<boolean> {
+  if (!('locks' in navigator)) return Promise.resolve(true);
+  return new Promise((resolve) => {
+    void navigator.locks.request('nokta-outbox', { ifAvailable: true }, (lock) => {
+      resolve(lock !== null);
+      return lock && new Promise(() => undefined);
+    });
+  });
 }
 
 /** Milliseconds until a server that does not answer is asked again: longer each time. */
@@ -67,7 +83,7 @@ export const useOutbox = defineStore('outbox', () => {
     else next.delete(key);
     queues.value = next;
     shelving = shelving
-      .then(() => (queue ? shelf.put(key, queue) : shelf.remove(key)))
+      .then(() => (queue ? shelf.put(ownKey(key), queue) : shelf.remove(ownKey(key))))
       // A browser that keeps nothing is no reason not to send.
       .catch(() => undefined);
     if (next.size === 0) {
@@ -84,8 +100,12 @@ export const useOutbox = defineStore('outbox', () => {
 
   async function takeUp(own: Shelf): Promise<void> {
     shelf = own;
-    const left = await shelf.all().catch(() => []);
-    for (const queue of left) if (!queues.value.has(keyOf(queue.record))) put(queue, keyOf(queue.record));
+    for (const [stood, queue] of await shelf.left().catch(() => [])) {
+      const key = keyOf(queue.record);
+      const known = queues.value.get(key);
+      put(known ? { ...known, entries: [...queue.entries, ...known.entries], revision: queue.revision } : queue, key);
+      shelving = shelving.then(() => shelf.remove(stood)).catch(() => undefined);
+    }
     pumpAll();
   }
 
