@@ -3,6 +3,7 @@ import { readFile, stat } from 'node:fs/promises';
 import { buffer } from 'node:stream/consumers';
 import { MAX_FILE_BYTES, openFile, type Incoming } from '@nokta/core/files';
 import { formatProblem, type Problem, type ReadResult } from '@nokta/core/formats';
+import { MOST_MS, inTime } from './limit.ts';
 import { UsageError, type CliOptions } from './options.ts';
 
 /** The input was read but is no tune: each problem has its place. */
@@ -26,12 +27,25 @@ export async function readTune(options: CliOptions): Promise<Incoming & { notice
     throw new UsageError(`--from ${options.from} is not known. Use one of ${KINDS.join(', ')}.`);
   if (file === '-' && options.from === null) throw new UsageError('Say what comes in: --from abc, or another format.');
   const name = options.from === null ? file : `input.${options.from}`;
-  const opened = taken(file, openFile(await contents(file), name));
-  const result = opened.value.read({ tune: options.tune, voice: options.voice });
-  const { value, notices } = taken(file, result);
+  const bytes = await contents(file);
+  const result = inTime(() =>
+    taken(file, openFile(bytes, name)).value.read({ tune: options.tune, voice: options.voice }),
+  );
+  const { value, notices } = taken(file, result ?? TOO_LONG);
   for (const notice of notices) console.error(formatProblem(file, notice));
   return { ...value, notices };
 }
+
+const TOO_LONG: ReadResult<never> = {
+  ok: false,
+  problems: [
+    {
+      severity: 'error',
+      message: `Reading this took longer than ${MOST_MS / 1000} seconds and was ended.`,
+      remedy: 'The file may be damaged. Export it again, or read a part of it.',
+    },
+  ],
+};
 
 function taken<T>(file: string, result: ReadResult<T>): { value: T; notices: readonly Problem[] } {
   if (!result.ok) throw new InputError(file, result.problems);

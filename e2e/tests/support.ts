@@ -23,7 +23,6 @@ interface AxeViolation {
  */
 export const test = base.extend<object, { shared: BrowserContext }>({
   shared: [
-    // eslint-disable-next-line no-empty-pattern -- the runner reads what a fixture needs from this pattern
     async ({}, use, { project }) => {
       const profile = mkdtempSync(join(tmpdir(), 'nokta-browser-'));
       const { baseURL, viewport, launchOptions } = project.use;

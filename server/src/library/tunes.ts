@@ -12,7 +12,7 @@ import { tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
 import { addArrangement, arrangementsOf, type Access } from './decisions.ts';
 import { storedTune } from './stored.ts';
-import { factsOf, type FormFacts } from './facts.ts';
+import { factsOf, formFactsOf, type FormFacts } from './facts.ts';
 import { analysingThread, drawingThread, type Analysing, type Drawing } from '../thread.ts';
 import { edit, stepsOf } from './history.ts';
 import { Forms } from './forms.ts';
@@ -53,10 +53,17 @@ export const fresh = (tune: Tune, more: Partial<NewTune> = {}): NewTune => ({
   ...more,
 });
 
+/** Bars whose form takes a few hundredths of a second; a thread would take longer to begin. */
+const AT_ONCE_BARS = 200;
+
 /** Keeps a tune. Without arrangements of its own it gets a first one, at the octave that fits best. */
 export async function addTune(library: Library, added: NewTune): Promise<string> {
   // One tune is wanted at once, with everything; of many the form is worked out afterwards.
-  const form = await library.analysing.ask((service) => service.formFacts(added.tune, added.tags));
+  const { tune, tags } = added;
+  const form =
+    tune.bars.length <= AT_ONCE_BARS
+      ? formFactsOf(tune, tags)
+      : await library.analysing.ask((service) => service.formFacts(tune, tags));
   const [id] = await addTunes(library, [added], form);
   return id!;
 }

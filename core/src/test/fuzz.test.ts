@@ -1,0 +1,24 @@
+/** Readers against spoiled files: each is refused in words, or read soundly, and soon. */
+import { expect, it } from 'vitest';
+import { readerFault, spoiledFiles } from './fuzz.ts';
+
+/** Files of a run; a night's run is `npm run torture`. */
+const FILES = 20_000;
+/** Milliseconds for one file on a busy machine. */
+const SLOWEST = 5_000;
+
+it(`${FILES.toLocaleString('en')} spoiled files crash nothing, make no unsound tune, and keep nobody waiting`, () => {
+  const files = spoiledFiles();
+  const faults: string[] = [];
+  let slowest = { number: -1, ms: 0 };
+  for (let number = 0; number < FILES; number += 1) {
+    const file = files.file(number);
+    const begin = performance.now();
+    const fault = readerFault(file);
+    const ms = performance.now() - begin;
+    if (fault) faults.push(`${number} (${file.name}): ${fault}`);
+    if (ms > slowest.ms) slowest = { number, ms };
+  }
+  expect(faults).toEqual([]);
+  expect(slowest.ms, `file ${slowest.number}`).toBeLessThan(SLOWEST);
+}, 300_000);

@@ -1,0 +1,53 @@
+/**
+ * `npm run torture`: what the tests do in small, for as long as wanted. Kills the server at random moments of mixed
+ * writes and looks after each start whether anything acknowledged is missing; spoils files for all readers; starts
+ * two servers on one folder; fills a disk. Ends with 1 where anything was lost, crashed or came in unsound.
+ *
+ * --minutes N   how long, shared between files and kills (default 2)
+ * --files N     so many files, however long it takes
+ * --kills N     so many kills, however long it takes
+ * --from N      number of the first file
+ */
+import { parseArgs } from 'node:util';
+import { fillDisk } from './disk.ts';
+import { spoilFiles } from './files.ts';
+import { killServer } from './kills.ts';
+import { startTwice } from './twice.ts';
+
+const { values } = parseArgs({
+  options: {
+    minutes: { type: 'string', default: '2' },
+    files: { type: 'string' },
+    kills: { type: 'string' },
+    from: { type: 'string', default: '0' },
+  },
+});
+const share = (Number(values.minutes) * 60_000) / 2;
+const told: string[] = [];
+const say = (line: string) => console.log(line);
+
+const twice = await startTwice();
+say(`two servers: ${twice.refused ? 'the second is refused, nothing is lost' : 'FAILED'}`);
+if (!twice.refused) told.push('two servers on one folder');
+
+const disk = await fillDisk();
+say(`full disk: ${disk.skipped ? `not tried (${disk.skipped})` : disk.words}`);
+if (disk.lost) told.push('lost on a full disk');
+
+const files = spoilFiles({
+  from: Number(values.from),
+  ...(values.files ? { most: Number(values.files) } : { untilMs: share }),
+});
+say(
+  `files: ${files.read} spoiled ones, ${files.faults.length} faults, slowest ${Math.round(files.slowest.ms)} ms (number ${files.slowest.number}), ${Math.round(files.memory / 1e6)} MB`,
+);
+for (const fault of files.faults.slice(0, 20)) say(`  ${fault}`);
+if (files.faults.length > 0) told.push('readers');
+
+const kills = await killServer({ ...(values.kills ? { most: Number(values.kills) } : { untilMs: share }) });
+say(`kills: ${kills.kills}, ${kills.acknowledged} writes acknowledged, ${kills.lost.length} lost`);
+for (const lost of kills.lost.slice(0, 20)) say(`  ${lost}`);
+if (kills.lost.length > 0) told.push('lost after a kill');
+
+console.log(told.length === 0 ? 'nothing lost, nothing unsound' : `FAILED: ${told.join(', ')}`);
+process.exitCode = told.length === 0 ? 0 : 1;
