@@ -20,7 +20,7 @@ import type { Tune } from '@nokta/core/music';
 import { tuneVersions, tunes } from '../db/schema.ts';
 import { addArrangement, arrangementsOf, decideIn, type Transaction } from './decisions.ts';
 import { factsOf } from './facts.ts';
-import { listHands } from './hands.ts';
+import { listHands, strangeHands } from './hands.ts';
 import { edit } from './history.ts';
 import { readTune, storedTune } from './stored.ts';
 import { insertTune, refreshMelody, type Library, type NewTune } from './tunes.ts';
@@ -133,6 +133,11 @@ export async function writeBackup(
     after = rows.at(-1)!.id;
   }
   const hands = await listHands(library.db);
+  for (const hand of await strangeHands(library.db)) {
+    const file = `aside/hand-${hand.id}.json`;
+    put(file, JSON.stringify(hand, null, 1));
+    aside.push({ id: hand.id, title: hand.name, file });
+  }
   put(BACKUP_LIST, backupList({ tunes: list, hands, aside, madeAt: new Date().toISOString() }));
   zip.end();
   await flush();

@@ -174,6 +174,9 @@ useDeskKeys(commands);
     <main class="strips" aria-label="Phrases">
       <p v-if="desk.problem" class="problem" role="alert">
         {{ desk.problem }}
+        <template v-if="desk.saveState === 'waiting'"
+          >What you change waits here and is saved when it answers.</template
+        >
         <v-btn size="small" variant="outlined" @click="desk.tune ? desk.retry() : desk.open(id)">Try again</v-btn>
       </p>
       <BothSides />

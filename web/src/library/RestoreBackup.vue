@@ -17,10 +17,10 @@ const list = shallowRef<BackupList | null>(null);
 const compared = shallowRef<Compared>([]);
 /** What becomes of a tune that is here in another state. */
 type Choice = 'here' | Restore;
-const CHOICES: readonly { readonly value: Choice; readonly title: string }[] = [
-  { value: 'here', title: 'stays as it is here' },
-  { value: 'backup', title: 'goes back to the backup’s' },
-  { value: 'both', title: 'stays, and takes in what only the backup has' },
+const CHOICES: readonly { readonly value: Choice; readonly title: string; readonly all: string }[] = [
+  { value: 'here', title: 'stays as it is here', all: 'Stay' },
+  { value: 'backup', title: 'goes back to the backup’s', all: 'Go back' },
+  { value: 'both', title: 'stays, and takes in what only the backup has', all: 'Take in' },
 ];
 /** For each changed tune, by id. */
 const choices = ref<Record<string, Choice>>({});
@@ -190,12 +190,12 @@ async function restore(): Promise<void> {
           <div v-if="changed.length > 1" class="all">
             All of them:
             <v-btn
-              v-for="{ value, title } in CHOICES"
+              v-for="{ value, all } in CHOICES"
               :key="value"
               size="small"
               variant="outlined"
               @click="chooseAll(value)"
-              >{{ title.split(',')[0] }}</v-btn
+              >{{ all }}</v-btn
             >
           </div>
           <ul>
