@@ -3,6 +3,7 @@
  * that is stored; everything else is worked out.
  */
 import { z } from 'zod';
+import { bowSlice, type BowDecisions } from '../bow/index.ts';
 import { versionSlice, type VersionDecisions } from '../grade/index.ts';
 import { handSlice, type HandDecisions } from '../hand/index.ts';
 import { keySlice, type KeyDecisions } from '../instrument/index.ts';
@@ -13,6 +14,7 @@ export interface Decisions {
   readonly key: KeyDecisions;
   readonly version: VersionDecisions;
   readonly pace: PaceDecisions;
+  readonly bow: BowDecisions;
   readonly hand: HandDecisions;
 }
 export type SliceName = keyof Decisions;
@@ -22,6 +24,7 @@ export const SLICES: { readonly [Name in SliceName]: Slice<Decisions[Name]> } = 
   key: keySlice,
   version: versionSlice,
   pace: paceSlice,
+  bow: bowSlice,
   hand: handSlice,
 };
 const NAMES = Object.keys(SLICES) as readonly SliceName[];
@@ -48,6 +51,7 @@ const current = z.strictObject({
   key: keySlice.schema,
   version: versionSlice.schema,
   pace: paceSlice.schema,
+  bow: bowSlice.schema,
   hand: handSlice.schema,
 }) satisfies z.ZodType<Decisions, Decisions>;
 
@@ -55,9 +59,19 @@ const current = z.strictObject({
 const isFlat = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
   typeof stored === 'object' && stored !== null && 'instrument' in stored;
 
+/** What a program stored that did not know every slice yet: those begin as if nothing was decided. */
+const isSliced = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
+  typeof stored === 'object' && stored !== null && 'key' in stored && 'hand' in stored;
+
+const withMissing = (stored: Readonly<Record<string, unknown>>) => ({
+  ...Object.fromEntries(NAMES.filter((name) => !(name in stored)).map((name) => [name, SLICES[name].first])),
+  ...stored,
+});
+
 /** Decisions as they are sent and stored, to the last field; older shapes are read by the slice that knows them. */
 export const decisionsSchema = z.preprocess(
-  (stored) => (isFlat(stored) ? each((name) => SLICES[name].older(stored)) : stored),
+  (stored) =>
+    isFlat(stored) ? each((name) => SLICES[name].older(stored)) : isSliced(stored) ? withMissing(stored) : stored,
   current,
 ) as unknown as z.ZodType<Decisions, Decisions>;
 

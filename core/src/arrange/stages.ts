@@ -3,7 +3,7 @@
  * capability is a slice (`decisions.ts`), a line here, and a pure function in its folder; see
  * docs/adding-a-capability.md.
  */
-import { bowTune, countsOf, slurredInto, travelOf, type Bowing, type Counts, type Travel } from '../bow/index.ts';
+import { bowTune, countsOf, slurredInto, travelOf, type Bowing, type Counts, type Travelling } from '../bow/index.ts';
 import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../form/index.ts';
 import { checkOf, versionStage, type Change, type Check } from '../grade/index.ts';
 import { Hand, type Fingering } from '../hand/index.ts';
@@ -33,7 +33,8 @@ export interface Facts {
   readonly hand: Hand;
   readonly fingering: Fingering;
   /** One for each stroke. */
-  readonly travel: readonly Travel[];
+  /** Where on the hair each stroke lies. */
+  readonly travel: Travelling;
   /** Notes that cannot be played as they are written. */
   readonly check: Check;
 }
@@ -50,7 +51,9 @@ export const STAGES = [
   stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
   stage('counts', [], ['tune'], (_, { tune }) => ({ counts: countsOf(tune) })),
   // Before the hand: a slur that is chosen changes fingers.
-  stage('strokes', [], ['tune', 'form'], (_, { tune, form }) => ({ bowing: bowTune(tune, form) })),
+  stage('strokes', ['bow'], ['tune', 'form', 'tempo'], ({ bow }, { tune, form, tempo }) => ({
+    bowing: bowTune(tune, form, bow, tempo),
+  })),
   stage(
     'hand',
     ['hand'],
@@ -60,9 +63,14 @@ export const STAGES = [
       return { hand, fingering: hand.fingering };
     },
   ),
-  stage('travel', [], ['bowing', 'tune', 'tempo'], (_, { bowing, tune, tempo }) => ({
-    travel: travelOf(bowing, tune, tempo),
-  })),
+  stage(
+    'travel',
+    [],
+    ['bowing', 'tune', 'form', 'tempo', 'instrument'],
+    (_, { bowing, tune, form, tempo, instrument }) => ({
+      travel: travelOf(bowing, tune, form, tempo, instrument),
+    }),
+  ),
   stage('check', [], ['fingering'], (_, { fingering }) => ({ check: checkOf(fingering) })),
 ] as const;
 export type StageName = 'key' | 'version' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';

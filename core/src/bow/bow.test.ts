@@ -1,16 +1,22 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
+import { mapNotes, playedOrder, soundingNotes } from '../music/index.ts';
+import { arbitraryTune } from '../test/arbitrary.ts';
 import { tuneOf } from '../test/testing.ts';
 import { flagText } from '../words/index.ts';
-import { bowTune } from './index.ts';
+import { SCHOOLS, bowSlice, bowTune, type BowDecisions } from './index.ts';
 
-const bows = (music: string, header = {}) => {
+const bows = (music: string, header = {}, decided: Partial<BowDecisions> = {}) => {
   const tune = tuneOf(music, header);
-  const bowing = bowTune(tune, analyseForm(tune));
+  const bowing = bowTune(tune, analyseForm(tune), { ...bowSlice.first, ...decided });
   return {
     ...bowing,
     text: bowing.strokes
-      .map(({ direction, notes, retake }) => `${retake ? '*' : ''}${direction === 'down' ? 'D' : 'U'}${notes.length}`)
+      .map(
+        ({ direction, notes, retake, hook }) =>
+          `${retake ? '*' : hook ? '^' : ''}${direction === 'down' ? 'D' : 'U'}${notes.length}`,
+      )
       .join(' '),
   };
 };
@@ -33,8 +39,10 @@ describe('bows as they come', () => {
     expect(flagText(flags[0]!)).toBe('A1 starts down the first time and up when it comes round again.');
   });
 
-  it('keeps the tune’s own marks and lifts the bow for them', () => {
-    expect(bows('A2 vB2 c2 ud2').text).toBe('D1 *D1 U1 *U1');
+  it('keeps the tune’s own marks, and stops or lifts the bow for them', () => {
+    // Without a rest there is no time to lift: the bow stops, and goes on.
+    expect(bows('A2 vB2 c2 ud2').text).toBe('D1 ^D1 U1 ^U1');
+    expect(bows('A2 z2 vB2 c2').text).toBe('D1 *D1 U1');
   });
 
   it('joins a tie that starts inside a slur, and slurs that meet', () => {
@@ -53,5 +61,122 @@ describe('bows as they come', () => {
       ['down', 'up'],
       ['down', 'up'],
     ]);
+  });
+});
+
+describe('the very first stroke', () => {
+  // Each is what a player does so that the first whole bar begins with a down-bow.
+  it.each([
+    ['no pickup', 'A2 B2 c2 d2 |', 'D1 U1 D1 U1'],
+    ['a pickup of one', 'D2 | A4 B4 |', 'U1 D1 U1'],
+    ['a pickup of two', 'DE | A4 B4 |', 'D1 U1 D1 U1'],
+    ['a pickup of three in one triplet, separate', '(3DEF | A4 B4 |', 'U1 D1 U1 D1 U1'],
+    ['a pickup of two slurred', '(DE) | A4 B4 |', 'U2 D1 U1'],
+    ['a first bar that begins with a note held over', 'D2- | D2 A2 B4 |', 'U2 D1 U1'],
+    ['a first bar that begins with a rest', 'z2 A2 B4 |', 'U1 D1'],
+    ['a mark of the tune’s own', 'uA2 B2 c4 |', 'U1 D1 U1'],
+  ])('with %s', (_, music, text) => {
+    expect(bows(music).text).toBe(text);
+  });
+
+  it('is the teacher’s to choose', () => {
+    expect(bows('A2 B2 c2 d2 |', {}, { start: 'up' }).text).toBe('U1 D1 U1 D1');
+  });
+});
+
+describe('what is decided', () => {
+  it('turns a stroke, joins to the note before, and cuts a slur', () => {
+    expect(bows('A2 B2 c2 d2 |', {}, { turns: { n3: 'up' } }).text).toBe('D1 U1 ^U1 D1');
+    expect(bows('A2 B2 c2 d2 |', {}, { slurs: { n3: 'joined' } }).text).toBe('D1 U2 D1');
+    expect(bows('(A2 B2 c2 d2) |', {}, { slurs: { n3: 'cut' } }).text).toBe('D2 U2');
+    expect(bows('A2 z2 c2 d2 |', {}, { slurs: { n3: 'joined' } }).text).toBe('D1 U1 D1');
+  });
+});
+
+describe('down on the beat', () => {
+  const down = (music: string, header = {}, decided: Partial<BowDecisions> = {}) =>
+    bows(music, header, { school: 'down-on-the-beat', ...decided });
+
+  // What good players do, each with its reason.
+  it.each([
+    ['an even bar needs nothing', 'A2 B2 c2 d2 | e8 |', {}, 'D1 U1 D1 U1 D1'],
+    // Three quarters leave the bow at the frog: the last two share one.
+    ['a waltz slurs two in the weak part', 'A2 B2 c2 | d6 |', { metre: '3/4' }, 'D1 U2 D1'],
+    // Of the pairs after the first beat the last that begins on a beat: not the offbeat pair.
+    ['five strokes slur the last pair on a beat', 'A2 B2 cd e2 | f8 |', {}, 'D1 U1 D2 U1 D1'],
+    ['a slur of the tune is no repair', 'A2 (Bc) d2 e2 | f8 |', {}, 'D1 U2 D1 U1 D1'],
+    // Repeated pitches are heard as two notes; they are not slurred. The dotted figure is hooked instead.
+    ['a dotted figure is hooked', 'A4 B3B | c8 |', {}, 'D1 U1 ^U1 D1'],
+    // Repeated pitches again: long and short of a jig.
+    ['long and short of a jig are hooked', 'A3 B2B | c6 |', { metre: '6/8' }, 'D1 U1 ^U1 D1'],
+    // Neither slur nor hook: the bow is lifted over the rest.
+    ['a rest is time to lift', 'A6 z2 | c8 |', {}, 'D1 *D1'],
+  ] as const)('%s', (_, music, header, text) => {
+    expect(down(music, header).text).toBe(text);
+  });
+
+  it('says where nothing turns the bow', () => {
+    const { text, flags } = down('A8 | A8 | A8 |');
+    expect(text).toBe('D1 U1 D1');
+    expect(flags).toContainEqual({ kind: 'not-down', note: 'n2', time: 1 });
+    expect(flagText(flags.find(({ kind }) => kind === 'not-down')!)).toContain('comes up');
+  });
+
+  it('leaves what the teacher decided, and slurs elsewhere', () => {
+    // The next pair that begins on a beat.
+    expect(down('A2 B2 cd e2 | f8 |', {}, { slurs: { n4: 'cut' } }).text).toBe('D1 U2 D1 U1 D1');
+    expect(down('A2 B2 c2 | d6 |', { metre: '3/4' }, { turns: { n4: 'up' } }).text).toBe('D1 U1 D1 U1');
+  });
+
+  it('slurs nothing over the joint of two phrases', () => {
+    const { strokes } = down('A2 B2 c2 d2 | e2 f2 g2 z2 | a2 g2 f2 e2 | d8 |]');
+    expect(strokes.every(({ notes }) => notes.length <= 2)).toBe(true);
+  });
+
+  it('holds each time a part is played', () => {
+    const { strokes, flags } = down('|: A2 B2 c2 | d2 e2 f2 | g2 f2 e2 | d6 :|', { metre: '3/4' });
+    expect(flags).toEqual([]);
+    const first = strokes.filter(({ time }) => time === 1).map(({ direction }) => direction);
+    const again = strokes.filter(({ time }) => time === 2).map(({ direction }) => direction);
+    expect(again).toEqual(first);
+  });
+});
+
+describe('laws of strokes', () => {
+  const decided = fc.record({
+    school: fc.constantFrom(...SCHOOLS),
+    start: fc.constantFrom(null, 'down' as const, 'up' as const),
+    turns: fc.constant({}),
+    slurs: fc.constant({}),
+  });
+
+  it('every sounding note lies in one stroke each time it is played, and neighbours differ unless stopped or lifted', () => {
+    fc.assert(
+      fc.property(arbitraryTune(), decided, (tune, decisions) => {
+        const { strokes } = bowTune(tune, analyseForm(tune), decisions);
+        const played = playedOrder(tune.bars).flatMap(({ index }) =>
+          soundingNotes(tune)
+            .filter(({ barIndex }) => barIndex === index)
+            .flatMap(({ chain }) => chain.map(({ id }) => id)),
+        );
+        expect(strokes.flatMap(({ notes }) => notes)).toEqual(played);
+        strokes.forEach(({ direction, retake, hook }, index) => {
+          if (index > 0) expect(direction === strokes[index - 1]!.direction).toBe(retake || hook);
+        });
+        expect(strokes.every(({ retake, hook }) => !(retake && hook))).toBe(true);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('as it comes turns nothing: neighbours always differ where the tune has no marks', () => {
+    fc.assert(
+      fc.property(arbitraryTune(), (tune) => {
+        const unmarked = mapNotes(tune, ({ bow: _, ...note }) => note);
+        const { strokes } = bowTune(unmarked, analyseForm(unmarked));
+        expect(strokes.some(({ retake, hook }) => retake || hook)).toBe(false);
+      }),
+      { numRuns: 100 },
+    );
   });
 });

@@ -1,31 +1,242 @@
 /**
- * The travel stage, still thin: how long each stroke lasts, and how much hair it takes if nothing holds the bow
- * back. Section 5 of the domain.
+ * The travel stage: where on the hair each stroke lies. Two paths: if nothing is done, and planned, which keeps the
+ * bow on the hair with as little as possible that sticks out. Section 5 of the domain.
  */
-import { seconds, soundingNotes, type Bpm, type Seconds, type Tune } from '../music/index.ts';
-import type { Millimetres } from '../instrument/index.ts';
-import type { Bowing } from './strokes.ts';
+import {
+  isNote,
+  seconds,
+  type BowMark,
+  type Bpm,
+  type Dynamic,
+  type Note,
+  type Seconds,
+  type Tune,
+} from '../music/index.ts';
+import type { Instrument, Millimetres } from '../instrument/index.ts';
+import { phrasesOf, type Form } from '../form/index.ts';
+import type { Bowing, Stroke } from './strokes.ts';
 
-/** Speed of the bow in millimetres a second at mezzo-forte. Source: section 5 of the domain. */
-const MEZZO_FORTE = 320;
+/** Millimetres a second by dynamic. Source: section 5 of the domain; what is softer or louder is as the outermost. */
+const SPEED: Readonly<Record<Dynamic, number>> = {
+  pppp: 120,
+  ppp: 120,
+  pp: 120,
+  p: 180,
+  mp: 240,
+  mf: 320,
+  f: 450,
+  ff: 600,
+  fff: 600,
+  ffff: 600,
+  sfz: 600,
+};
+const USUAL: Dynamic = 'mf';
+/** Down-bows are a little longer, so that long runs of separate bows drift towards the tip. Share. */
+const DOWN_SURPLUS = 1.04;
+/** An accent begins faster: a stroke with one is longer. Share; a judgement. */
+const ACCENT = 1.15;
+/** Where the bow is set down if nothing is done: so far from the frog with a down-bow, from the tip with an up-bow. */
+const BEGIN: Millimetres = 100;
+/** Places on the hair that the plan knows lie so far apart. */
+const STEP: Millimetres = 5;
+/** Strokes that are so many times faster or slower than natural stick out. */
+export const STICKS_OUT = 1.5;
 
+/** Where one stroke lies; places are millimetres from the frog. */
 export interface Travel {
   readonly duration: Seconds;
   /** Natural length: speed × time. */
   readonly natural: Millimetres;
+  readonly start: Millimetres;
+  readonly end: Millimetres;
+  readonly length: Millimetres;
+  /** Planned length over the natural one. */
+  readonly strain: number;
+  /** Millimetres a second. */
+  readonly speed: number;
+  /** If nothing is done; it may leave the hair. */
+  readonly drift: { readonly start: Millimetres; readonly end: Millimetres };
+}
+
+export const REGIONS = ['lower half', 'middle', 'upper half', 'whole'] as const;
+export type Region = (typeof REGIONS)[number];
+
+/** A stroke that a player has to know of. */
+export interface TravelFlag {
+  /** The bow would leave the hair if nothing is done; or the plan asks for a stroke unlike the others. */
+  readonly kind: 'out-of-bow' | 'sticks-out';
+  readonly note: string;
+  readonly time: number;
+}
+
+export interface Travelling {
+  readonly hair: Millimetres;
+  /** One for each stroke, in their order. */
+  readonly strokes: readonly Travel[];
+  /** The part of the hair that each phrase takes, the first time round. */
+  readonly regions: ReadonlyMap<string, Region>;
+  readonly flags: readonly TravelFlag[];
+}
+
+/** @example travelOf(bowTune(reel, form), reel, form, 120, INSTRUMENT.violin).strokes[0].natural // 166.4 */
+export function travelOf(
+  { strokes }: Pick<Bowing, 'strokes'>,
+  tune: Tune,
+  form: Form,
+  tempo: Bpm,
+  { hair }: Pick<Instrument, 'hair'>,
+): Travelling {
+  const speeds = speedsOf(tune);
+  const natural = strokes.map(({ notes, direction, duration }) => {
+    const surplus = direction === 'down' ? DOWN_SURPLUS : 1;
+    return (speeds.get(notes[0]!) ?? SPEED[USUAL]) * surplus * seconds(duration, tempo);
+  });
+  const drift = drifting(strokes, natural, hair);
+  const places = planned(strokes, natural, hair);
+  const all = strokes.map(({ duration }, index): Travel => {
+    const [start, end] = places[index]!;
+    const length = Math.abs(end - start);
+    const time = seconds(duration, tempo);
+    return {
+      ...{ duration: time, natural: natural[index]!, start, end, length },
+      strain: length / natural[index]!,
+      speed: length / time,
+      drift: drift[index]!,
+    };
+  });
+  return { hair, strokes: all, regions: regionsOf(form, strokes, all, hair), flags: flagsOf(strokes, all, hair) };
+}
+
+/** The natural speed of each note: a dynamic holds until the next. */
+function speedsOf(tune: Tune): ReadonlyMap<string, number> {
+  const speeds = new Map<string, number>();
+  let dynamic = USUAL;
+  const read = (note: Note): void => {
+    if (note.dynamic && note.dynamic !== 'sfz') ({ dynamic } = note);
+    const own = note.dynamic === 'sfz' ? 'sfz' : dynamic;
+    const accented = note.decorations?.some((sign) => sign === 'accent' || sign === 'marcato') ?? false;
+    speeds.set(note.id, SPEED[own] * (accented ? ACCENT : 1));
+  };
+  for (const { events } of tune.bars) events.filter(isNote).forEach(read);
+  return speeds;
+}
+
+const sign = (direction: BowMark) => (direction === 'down' ? 1 : -1);
+
+/** Where the bow goes if every stroke has its natural length. */
+function drifting(
+  strokes: readonly Stroke[],
+  natural: readonly Millimetres[],
+  hair: Millimetres,
+): readonly Travel['drift'][] {
+  let place = 0;
+  return strokes.map(({ direction, retake }, index) => {
+    if (index === 0 || retake) place = direction === 'down' ? BEGIN : hair - BEGIN;
+    const start = place;
+    place += sign(direction) * natural[index]!;
+    return { start, end: place };
+  });
 }
 
 /**
- * One for each stroke, in their order.
- * @example travelOf(bowTune(reel, form), reel, 120)[0].natural // 160
+ * The planned path: of all paths over the places of the hair the one with the smallest sum of squared logarithms of
+ * planned over natural length. A retake sets the bow down anywhere, so that what lies between two is planned by itself.
  */
-export function travelOf({ strokes }: Pick<Bowing, 'strokes'>, tune: Tune, tempo: Bpm): readonly Travel[] {
-  const lasting = new Map(soundingNotes(tune).map(({ note, duration }) => [note.id, duration]));
-  return strokes.map(({ notes }) => {
-    const duration = seconds(
-      notes.reduce((sum, id) => sum + (lasting.get(id) ?? 0), 0),
-      tempo,
-    );
-    return { duration, natural: MEZZO_FORTE * duration };
+function planned(
+  strokes: readonly Stroke[],
+  natural: readonly Millimetres[],
+  hair: Millimetres,
+): readonly (readonly [Millimetres, Millimetres])[] {
+  const begins = strokes.flatMap(({ retake }, index) => (index === 0 || retake ? [index] : []));
+  return begins.flatMap((begin, run) => {
+    const end = begins[run + 1] ?? strokes.length;
+    const directions = strokes.slice(begin, end).map(({ direction }) => direction);
+    return plannedRun(directions, natural.slice(begin, end), hair);
   });
+}
+
+/** Strokes that follow each other on the hair: dynamic programming over its places, exact on them. */
+function plannedRun(
+  directions: readonly BowMark[],
+  natural: readonly Millimetres[],
+  hair: Millimetres,
+): readonly (readonly [Millimetres, Millimetres])[] {
+  const count = Math.floor(hair / STEP) + 1;
+  const logs = Float64Array.from({ length: count }, (_, steps) => Math.log(steps * STEP));
+  let costs = new Float64Array(count);
+  const origins = directions.map((direction, index) => {
+    const origin = new Int16Array(count).fill(-1);
+    const next = new Float64Array(count).fill(Infinity);
+    const wanted = Math.log(natural[index]!);
+    const way = sign(direction);
+    for (let place = 0; place < count; place += 1) {
+      const before = costs[place]!;
+      if (before === Infinity) continue;
+      const most = direction === 'down' ? count - 1 - place : place;
+      for (let steps = 1; steps <= most; steps += 1) {
+        const off = logs[steps]! - wanted;
+        const cost = before + off * off;
+        const to = place + way * steps;
+        if (cost < next[to]!) {
+          next[to] = cost;
+          origin[to] = place;
+        }
+      }
+    }
+    costs = next;
+    return origin;
+  });
+  const path: (readonly [Millimetres, Millimetres])[] = [];
+  let place = costs.indexOf(Math.min(...costs));
+  for (let index = directions.length - 1; index >= 0; index -= 1) {
+    const begin = origins[index]![place]!;
+    path.push([begin * STEP, place * STEP]);
+    place = begin;
+  }
+  return path.reverse();
+}
+
+/** Shares of the hair within which a phrase is said to stay in a half or in the middle. */
+const HALF = 0.55;
+const MARGIN = 0.2;
+
+function regionsOf(
+  form: Form,
+  strokes: readonly Stroke[],
+  travel: readonly Travel[],
+  hair: Millimetres,
+): ReadonlyMap<string, Region> {
+  const first = new Map<string, number>();
+  strokes.forEach(({ notes, time }, index) => {
+    if (time === 1) for (const note of notes) if (!first.has(note)) first.set(note, index);
+  });
+  return new Map(
+    phrasesOf(form).flatMap(({ id, notes }): [string, Region][] => {
+      const own = [...new Set(notes.map((note) => first.get(note)))].flatMap((at) => (at === undefined ? [] : [at]));
+      if (own.length === 0) return [];
+      const ends = own.flatMap((at) => [travel[at]!.start, travel[at]!.end]);
+      return [[id, regionOf(Math.min(...ends) / hair, Math.max(...ends) / hair)]];
+    }),
+  );
+}
+
+function regionOf(low: number, high: number): Region {
+  if (high <= HALF) return 'lower half';
+  if (low >= 1 - HALF) return 'upper half';
+  return low >= MARGIN && high <= 1 - MARGIN ? 'middle' : 'whole';
+}
+
+function flagsOf(strokes: readonly Stroke[], travel: readonly Travel[], hair: Millimetres): readonly TravelFlag[] {
+  const flags: TravelFlag[] = [];
+  let off = false;
+  strokes.forEach(({ notes, time, retake }, index) => {
+    const { drift, strain } = travel[index]!;
+    if (retake) off = false;
+    const leaves = drift.end < 0 || drift.end > hair;
+    // Said once, where it happens first.
+    if (leaves && !off) flags.push({ kind: 'out-of-bow', note: notes[0]!, time });
+    off ||= leaves;
+    if (strain > STICKS_OUT || strain < 1 / STICKS_OUT) flags.push({ kind: 'sticks-out', note: notes[0]!, time });
+  });
+  return flags;
 }

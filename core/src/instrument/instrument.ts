@@ -48,6 +48,8 @@ export interface Instrument {
   readonly writtenOctave: 0 | 1;
   /** String length, nut to bridge. */
   readonly length: Millimetres;
+  /** Hair of its bow, frog to tip, that can be played on. */
+  readonly hair: Millimetres;
   readonly hand: HandId;
   /** General MIDI's program. */
   readonly program: number;
@@ -68,6 +70,7 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'G', line: 2 },
     writtenOctave: 0,
     length: 328,
+    hair: 650,
     hand: 'violin',
     program: 40,
     tunings: [
@@ -86,6 +89,7 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'C', line: 3 },
     writtenOctave: 0,
     length: 370,
+    hair: 640,
     hand: 'viola',
     program: 41,
     // The violin's, a fifth lower.
@@ -105,6 +109,7 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'F', line: 4 },
     writtenOctave: 0,
     length: 690,
+    hair: 600,
     hand: 'cello',
     program: 42,
     tunings: [
@@ -119,6 +124,7 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     clef: { sign: 'F', line: 4 },
     writtenOctave: 1,
     length: 1050,
+    hair: 550,
     hand: 'bass',
     program: 43,
     tunings: [
@@ -153,10 +159,9 @@ export function customInstrument({ id, name, strings: names, like, length, clef 
   if (names.length < FEWEST_STRINGS || names.length > MOST_STRINGS)
     throw new RangeError(`An instrument has ${FEWEST_STRINGS} to ${MOST_STRINGS} strings, not ${names.length}.`);
   return {
-    ...model,
+    ...(length === undefined ? model : withLength(model, length)),
     id,
     name,
-    ...(length !== undefined && { length }),
     ...(clef && { clef }),
     strings: names.map((text) => {
       const usual = pitch(text);
@@ -173,10 +178,14 @@ function tensionLike({ strings: known }: Instrument, usual: Pitch): Newtons {
 }
 
 /**
- * The same instrument in another size.
+ * The same instrument in another size; its bow is shorter, or longer, in the same measure.
  * @example withLength(INSTRUMENT.violin, 270).length // 270
  */
-export const withLength = (instrument: Instrument, length: Millimetres): Instrument => ({ ...instrument, length });
+export const withLength = (instrument: Instrument, length: Millimetres): Instrument => ({
+  ...instrument,
+  length,
+  hair: Math.round((instrument.hair * length) / instrument.length),
+});
 
 /** @example stringNames(INSTRUMENT.cello).join('') // 'CGDA' */
 export const stringNames = ({ strings: all }: Pick<Instrument, 'strings'>): readonly string[] =>

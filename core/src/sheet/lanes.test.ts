@@ -111,10 +111,14 @@ describe('the bow lane', () => {
     expect(drawn.shapes('bow', 'bow')).toHaveLength(2);
   });
 
-  it('marks where the bow is lifted', () => {
-    const drawn = draw('G4 vA4 | vB8 |');
-    expect(drawn.shapes('bow', 'retake')).toHaveLength(2);
-    expect(drawn.legend).toContain('retake');
+  it('marks where the bow is lifted, and where it stops and goes on', () => {
+    const lifted = draw('G4 z2 vA2 | z4 vB4 |');
+    expect(lifted.shapes('bow', 'retake')).toHaveLength(2);
+    expect(lifted.legend).toContain('retake');
+    const hooked = draw('G4 vA4 | vB8 |');
+    expect(hooked.shapes('bow', 'hook')).toHaveLength(2);
+    expect(hooked.legend).toContain('hook');
+    expect(hooked.legend).not.toContain('retake');
   });
 });
 

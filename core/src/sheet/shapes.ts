@@ -12,6 +12,7 @@ export type Role =
   | 'bow'
   | 'stroke'
   | 'retake'
+  | 'hook'
   | 'position'
   | 'ribbon'
   | 'hold'

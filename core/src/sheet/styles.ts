@@ -29,6 +29,7 @@ const PLAIN: RoleStyle = { line: line('soft', 1), text: text('ink', 13) };
 const STYLES: { readonly [Name in Role]?: Partial<RoleStyle> } = {
   bow: { line: line('ink', 1.5) },
   retake: { line: line('accent', 1.8) },
+  hook: { line: line('accent', 1.8) },
   finger: { text: text('ink', 13) },
   'finger-grace': { text: text('ink', 9.5) },
   'finger-dot': { line: line('ink', 1.5) },

@@ -96,6 +96,8 @@ export function legendSvg(sign: LegendSign, x: number, y: number): string {
       return path(`M${x - 6} ${y - 2} v4 h12 v-4`, SOFT);
     case 'retake':
       return path(`M${x - 2} ${y + 4} a4 4 0 1 1 4 -4`, ACCENT);
+    case 'hook':
+      return path(`M${x - 3} ${y - 4} v8 m3 -4 h5`, ACCENT);
     case 'open':
       return digit('0');
     case 'low':

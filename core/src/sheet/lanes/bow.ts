@@ -1,4 +1,4 @@
-/** The bow above the staff: down and up, what shares a stroke, and where the bow is lifted. */
+/** The bow above the staff: down and up, what shares a stroke, where the bow is lifted, and where it stops and goes on. */
 import type { Stroke } from '../../bow/index.ts';
 import type { LegendSign } from '../legend.ts';
 import type { Shape } from '../shapes.ts';
@@ -12,6 +12,8 @@ function draw(input: LaneInput): LaneDrawing {
     if (x === undefined) continue;
     shapes.push({ kind: 'path', role: 'bow', d: bowSign(stroke, x), note: first });
     if (stroke.retake) shapes.push({ kind: 'path', role: 'retake', d: `M${x - 12} 13 a4 4 0 1 1 4 -4`, note: first });
+    // A stop, and on from there.
+    if (stroke.hook) shapes.push({ kind: 'path', role: 'hook', d: `M${x - 12} 6 v8 m0 -4 h5`, note: first });
     const last = lastX(stroke, inPhrase, input);
     if (last !== undefined && last > x) shapes.push({ kind: 'path', role: 'stroke', d: `M${x} 18 v4 H${last} v-4` });
   }
@@ -39,6 +41,7 @@ export const BOW: LaneDefinition = {
       ['up', strokes.some(({ direction }) => direction === 'up')],
       ['slur', strokes.some(({ notes }) => notes.length > 1)],
       ['retake', strokes.some(({ retake }) => retake)],
+      ['hook', strokes.some(({ hook }) => hook)],
     ];
     return used.flatMap(([sign, is]) => (is ? [sign] : []));
   },
