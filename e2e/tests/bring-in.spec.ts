@@ -211,6 +211,7 @@ test('restores a backup into a fresh data folder, and shows beforehand what woul
     await page.getByRole('button', { name: 'Restore 1 tune', exact: true }).click();
     await expect(page.getByText('1 tune was restored.')).toBeVisible();
     await page.getByRole('button', { name: 'Close' }).click();
+    await page.getByRole('textbox', { name: 'Find by title' }).fill('Deep Water');
     await page.getByRole('link', { name: 'Deep Water, Slow Oars' }).click();
     await expectEngraved(page);
     await page.keyboard.press('Control+z');

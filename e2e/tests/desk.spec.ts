@@ -214,8 +214,17 @@ test('keeps a decision that could not be saved on the desk, and saves it when as
   await expect(page.getByText('Not saved yet', { exact: true })).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('What was saved is safe');
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, .*kept/);
+  // Away from the desk it is told too, and the way back is short.
+  await page.getByRole('link', { name: 'Back to the library' }).click();
+  await expect(page.getByText(/^1 change to “.*”\s+will be saved when Nokta answers again/)).toBeVisible();
+  await page.getByRole('link', { name: 'Look at it' }).click();
+  await expectEngraved(page);
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, .*kept/);
+  const again = page.getByRole('button', { name: 'Try again' });
+  await expect(again).toBeVisible();
   await page.unroute('**/api/arrangements/*');
-  await page.getByRole('button', { name: 'Try again' }).click();
+  // It goes out by itself as well, and then there is nothing left to press.
+  await again.click({ timeout: 1_000 }).catch(() => undefined);
   await saved(page);
   await page.reload();
   await expectEngraved(page);

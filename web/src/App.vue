@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** The frame around every view: messages and the theme. */
+import { useRouter } from 'vue-router';
+import { UnreachableError } from './api/client.ts';
 import ImportBar from './library/ImportBar.vue';
 import { useMessages } from './messages.ts';
 import OutboxNote from './outbox/OutboxNote.vue';
@@ -10,6 +12,8 @@ useAppTheme();
 // What an earlier page could not send goes out now.
 void useOutbox().begin();
 const messages = useMessages();
+// A view that was never open comes from the server.
+useRouter().onError(() => messages.say({ text: new UnreachableError().message }));
 </script>
 
 <template>
