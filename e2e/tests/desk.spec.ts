@@ -198,7 +198,7 @@ test('has nothing serious for axe in any pass, light and dark', async ({ page })
   await openTune(page, 'Deep Water, Slow Oars');
   for (const theme of ['light', 'dark'] as const) {
     if (theme === 'dark') await page.getByRole('button', { name: 'Light or dark' }).click();
-    for (const pass of ['Tune', 'Parts', 'Key', 'Hand', 'Grades', 'Sheet'] as const) {
+    for (const pass of ['Tune', 'Parts', 'Key', 'Hand', 'Bow', 'Grades', 'Sheet'] as const) {
       await goToPass(page, pass);
       if (pass === 'Sheet') await expect(page.getByRole('img', { name: 'Page 1 of' })).toBeVisible();
       await expectAccessible(page, theme === 'dark' ? COLOURS : undefined);

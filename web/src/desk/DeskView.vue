@@ -6,6 +6,7 @@ import { watchDebounced } from '@vueuse/core';
 import { soundingNotes } from '@nokta/core/music';
 import { spokenNote } from '@nokta/core/words';
 import { useDeskCommands } from './commands.ts';
+import BowPanel from './bow/BowPanel.vue';
 import GradesPanel from './grades/GradesPanel.vue';
 import HandPanel from './hand/HandPanel.vue';
 import { useHand } from './hand/store.ts';
@@ -65,6 +66,7 @@ const PANELS = {
   parts: PartsPanel,
   key: KeyPanel,
   hand: HandPanel,
+  bow: BowPanel,
   grades: GradesPanel,
   sheet: SheetPanel,
 } as const;

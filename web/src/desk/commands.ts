@@ -1,4 +1,5 @@
 /** Everything that the desk's keys do: walking, playing, passes, undo; and what single passes add. */
+import { useBowCommands } from './bow/commands.ts';
 import { useHandCommands } from './hand/commands.ts';
 import { usePartCommands } from './parts/commands.ts';
 import type { DeskActions } from './shared/keys.ts';
@@ -29,6 +30,7 @@ export function useDeskCommands(
 
   return {
     ...hand,
+    ...useBowCommands(),
     part,
     toggleLock: () => (inParts() ? toggleHold() : hand.toggleLock()),
     parting: inParts,

@@ -193,7 +193,7 @@ function label(note: DrawnNote): string {
       /></span>
       <span v-if="view.bows" class="bows"
         >starts {{ view.bows.startsWith }}, ends {{ view.bows.endsWith
-        }}<strong v-for="flag in view.flags" :key="flag.kind" class="turns" :title="flagText(flag)">
+        }}<strong v-for="flag in view.flags" :key="`${flag.kind} ${flag.note}`" class="turns" :title="flagText(flag)">
           · {{ shortFlagText(flag) }}</strong
         ></span
       >

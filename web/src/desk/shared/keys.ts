@@ -17,6 +17,8 @@ export interface DeskActions {
   toggleShift(): unknown;
   toggleHold(): unknown;
   nextAlternative(): unknown;
+  turnBow(): unknown;
+  toggleSlur(): unknown;
   toggleLock(): unknown;
   togglePlay(): unknown;
   playPhrase(): unknown;
@@ -88,6 +90,13 @@ export const KEY_ROWS: readonly KeyRow[] = [
     shown: ['L'],
     does: 'keep this finger (in Parts, this phrase), or free it',
     run: (actions) => actions.toggleLock(),
+  },
+  { keys: ['v'], shown: ['V'], does: 'turn the bow, or let it come', run: (actions) => actions.turnBow() },
+  {
+    keys: ['u'],
+    shown: ['U'],
+    does: 'slur to the note before, or cut the slur',
+    run: (actions) => actions.toggleSlur(),
   },
   { keys: [' '], shown: ['Space'], does: 'play and stop', run: (actions) => actions.togglePlay() },
   { keys: ['p'], shown: ['P'], does: 'play this phrase', run: (actions) => actions.playPhrase() },

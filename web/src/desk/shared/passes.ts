@@ -14,6 +14,7 @@ export const PASSES = [
   { id: 'parts', label: 'Parts', hint: 'Parts and phrases', without: ['bow', 'hand'] },
   { id: 'key', label: 'Key', hint: 'Instrument, key and tuning' },
   { id: 'hand', label: 'Hand', hint: 'Strings and fingers' },
+  { id: 'bow', label: 'Bow', hint: 'Strokes and the hair' },
   { id: 'grades', label: 'Grades', hint: 'Easier versions' },
   { id: 'sheet', label: 'Sheet', hint: 'Print and files' },
 ] as const satisfies readonly Pass[];

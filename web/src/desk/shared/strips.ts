@@ -40,7 +40,7 @@ export function stripViews(facts: Shown, before: readonly StripView[] = []): rea
       instrument,
       notes: own,
       bows: bowing.phrases.find(({ id }) => id === phrase.id) ?? null,
-      flags: bowing.flags.filter(({ note }) => note === phrase.notes[0]),
+      flags: bowing.flags.filter(({ note }) => ids.has(note)),
     };
     const counted = counts[index]!;
     const key = JSON.stringify([{ ...view, instrument: instrument.id }, [...starts], [...counted]]);

@@ -1,0 +1,157 @@
+<script setup lang="ts">
+/** Which way the bow goes, what shares a stroke, and where on the hair it ends up. */
+import { computed } from 'vue';
+import { SCHOOLS } from '@nokta/core/bow';
+import { bowName, flagText, schoolText, strokeText, travelText } from '@nokta/core/words';
+import { useDesk } from '../store.ts';
+import HairPicture from './HairPicture.vue';
+import { useBowActions } from './actions.ts';
+
+const desk = useDesk();
+const actions = useBowActions();
+const decided = computed(() => desk.record?.decisions.bow);
+const selected = computed(() => desk.selected?.id ?? null);
+const stroke = computed(() => (selected.value === null ? null : actions.strokeOf(selected.value)));
+const travel = computed(() => desk.arrangement?.travel ?? null);
+const place = computed(() => {
+  const at = stroke.value ? desk.arrangement!.bowing.strokes.indexOf(stroke.value) : -1;
+  return travel.value?.strokes[at] ?? null;
+});
+const isSlurred = computed(() => stroke.value !== null && stroke.value.notes[0] !== desk.selected?.ids[0]);
+const decidedHere = computed(
+  () => decided.value !== undefined && (decided.value.turns[stroke.value?.notes[0] ?? ''] ?? null) !== null,
+);
+const hasOwn = computed(() => {
+  const now = decided.value;
+  return now !== undefined && (now.start !== null || Object.keys({ ...now.turns, ...now.slurs }).length > 0);
+});
+const STARTS = [null, 'down', 'up'] as const;
+</script>
+
+<template>
+  <div v-if="decided && desk.arrangement" class="panel">
+    <fieldset>
+      <legend>School</legend>
+      <div class="schools">
+        <button
+          v-for="school in SCHOOLS"
+          :key="school"
+          type="button"
+          :aria-pressed="decided.school === school"
+          @click="actions.setSchool(school)"
+        >
+          <strong>{{ schoolText(school).name }}</strong>
+          <span>{{ schoolText(school).means }}</span>
+        </button>
+      </div>
+    </fieldset>
+    <fieldset>
+      <legend>The first stroke</legend>
+      <div class="row">
+        <v-btn
+          v-for="start in STARTS"
+          :key="start ?? 'own'"
+          size="small"
+          :variant="decided.start === start ? 'flat' : 'outlined'"
+          :color="decided.start === start ? 'primary' : undefined"
+          :aria-pressed="decided.start === start"
+          @click="actions.setStart(start)"
+          >{{ start === null ? 'Bar 1 down' : bowName(start) }}</v-btn
+        >
+      </div>
+    </fieldset>
+    <section v-if="stroke && place && travel" aria-labelledby="stroke-title">
+      <h3 id="stroke-title">This stroke</h3>
+      <p>{{ strokeText(stroke) }} {{ travelText(place) }}</p>
+      <div class="row">
+        <v-btn size="small" variant="outlined" @click="actions.turn(selected!)"
+          >{{ decidedHere ? 'As it comes' : 'Turn the bow' }} <kbd>V</kbd></v-btn
+        >
+        <v-btn size="small" variant="outlined" @click="actions.toggleSlur(selected!)"
+          >{{ isSlurred ? 'Cut the slur' : 'Slur to the note before' }} <kbd>U</kbd></v-btn
+        >
+      </div>
+    </section>
+    <section v-if="travel" aria-labelledby="hair-title">
+      <h3 id="hair-title">Along the hair</h3>
+      <HairPicture :travel="travel" :selected="place" />
+    </section>
+    <section v-if="desk.arrangement.bowing.flags.length > 0" aria-labelledby="flags-title">
+      <h3 id="flags-title">To know</h3>
+      <ul>
+        <li v-for="flag in desk.arrangement.bowing.flags" :key="`${flag.kind} ${flag.note}`">
+          <button type="button" class="place" @click="desk.select(flag.note)">{{ flagText(flag) }}</button>
+        </li>
+      </ul>
+    </section>
+    <v-btn v-if="hasOwn" size="small" variant="text" @click="actions.forget()">Forget what was set here</v-btn>
+  </div>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 16px;
+}
+fieldset {
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend,
+h3 {
+  margin: 0 0 6px;
+  font: 600 1.05rem var(--display);
+}
+p {
+  margin: 0 0 8px;
+}
+.schools {
+  display: grid;
+  gap: 8px;
+}
+.schools button {
+  display: grid;
+  gap: 2px;
+  padding: 9px 14px;
+  border: 1.5px solid var(--edge);
+  border-radius: 10px;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.schools button[aria-pressed='true'] {
+  border-color: var(--accent);
+  box-shadow: inset 5px 0 0 var(--accent);
+}
+.schools span {
+  font-size: 0.93rem;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+kbd {
+  margin-left: 6px;
+}
+ul {
+  display: grid;
+  gap: 6px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.place {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--accent);
+  font: inherit;
+  text-align: left;
+  text-decoration: underline;
+  cursor: pointer;
+}
+</style>
