@@ -33,13 +33,19 @@ export interface Facts {
   readonly hand: Hand;
   readonly fingering: Fingering;
   /** One for each stroke. */
-  /** Where on the hair each stroke lies. */
-  readonly travel: Travelling;
+  /** Where on the hair each stroke lies: worked out when it is first asked for, and once. */
+  readonly travel: () => Travelling;
   /** Notes that cannot be played as they are written. */
   readonly check: Check;
 }
 
 const stage = stageOf<Decisions, Facts>();
+
+/** The plan costs more than everything else of a change, and most changes are made where nobody looks at it. */
+function once<Value>(work: () => Value): () => Value {
+  let known: { readonly value: Value } | null = null;
+  return () => (known ??= { value: work() }).value;
+}
 
 export const STAGES = [
   stage('key', ['key'], ['source'], ({ key }, { source }) => keyStage(key, source)),
@@ -68,7 +74,7 @@ export const STAGES = [
     [],
     ['bowing', 'tune', 'form', 'tempo', 'instrument'],
     (_, { bowing, tune, form, tempo, instrument }) => ({
-      travel: travelOf(bowing, tune, form, tempo, instrument),
+      travel: once(() => travelOf(bowing, tune, form, tempo, instrument)),
     }),
   ),
   stage('check', [], ['fingering'], (_, { fingering }) => ({ check: checkOf(fingering) })),

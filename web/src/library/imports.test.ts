@@ -5,9 +5,13 @@ import { openText, type OpenedFile } from '@nokta/core/files';
 import { api } from '../api/client.ts';
 import { useImports } from './imports.ts';
 
+const { TOO_LONG, slow } = vi.hoisted(() => ({ TOO_LONG: Symbol('took too long'), slow: { on: false } }));
+
 /** Files are read here and now instead of in a worker. */
-vi.mock('../workers/files.ts', async (original) => ({
-  ...(await original<object>()),
+vi.mock('../workers/files.ts', () => ({
+  TOO_LONG,
+  inTime: (file: { service: { read(choice: object): unknown } }, ask: (service: unknown) => unknown) =>
+    slow.on ? Promise.resolve(TOO_LONG) : ask(file.service),
   openInWorker: (source: string) => {
     const opened = openText(source);
     if (!opened.ok) return Promise.resolve(opened);
@@ -73,6 +77,17 @@ it('stops after the batch that is on its way, and keeps what came in', async () 
   expect(add).toHaveBeenCalledTimes(1);
   expect(imports.report!.state).toBe('stopped');
   expect(imports.running).toBe(false);
+});
+
+it('gives up what takes too long, and says that the rest of its file was not read', async () => {
+  keepAll();
+  const imports = useImports();
+  slow.on = true;
+  await imports.run([book(3), '']);
+  slow.on = false;
+  expect(imports.report!.state).toBe('done');
+  expect(imports.report!.skipped[0]).toMatchObject({ title: 'Tune 0' });
+  expect(imports.report!.skipped[0]!.reason).toContain('took too long');
 });
 
 it('lists what the server does not take, tune by tune, and goes on', async () => {

@@ -1,4 +1,5 @@
 /** What can be asked about the arrangement that was worked out last. A question is one entry here. */
+import type { Travelling } from '@nokta/core/bow';
 import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
 import {
   compareFingerings,
@@ -20,6 +21,8 @@ export interface Beside {
 
 export const QUESTIONS = {
   lookOver,
+  /** Where the bow is on its hair, stroke by stroke. */
+  travel: ({ travel }: Arrangement): Travelling => travel(),
   /** A note with the reasons for its finger and every other way with its price. */
   explain: ({ hand }: Arrangement, noteId: string) => hand.explained(noteId),
   waysWith: ({ hand }: Arrangement, noteIds: readonly string[]) => waysWith(hand, noteIds),

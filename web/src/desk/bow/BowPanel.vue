@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** Which way the bow goes, what shares a stroke, and where on the hair it ends up. */
-import { computed } from 'vue';
-import { SCHOOLS } from '@nokta/core/bow';
+import { computed, shallowRef, watch } from 'vue';
+import { SCHOOLS, type Travelling } from '@nokta/core/bow';
 import { bowName, flagText, schoolText, strokeText, travelText } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import HairPicture from './HairPicture.vue';
 import { useBowActions } from './actions.ts';
@@ -12,7 +13,15 @@ const actions = useBowActions();
 const decided = computed(() => desk.record?.decisions.bow);
 const selected = computed(() => desk.selected?.id ?? null);
 const stroke = computed(() => (selected.value === null ? null : actions.strokeOf(selected.value)));
-const travel = computed(() => desk.arrangement?.travel ?? null);
+const travel = shallowRef<Travelling | null>(null);
+watch(
+  () => desk.arrangement,
+  async () => {
+    const found = await desk.ask('travel');
+    if (found !== STALE) travel.value = found;
+  },
+  { immediate: true },
+);
 const place = computed(() => {
   const at = stroke.value ? desk.arrangement!.bowing.strokes.indexOf(stroke.value) : -1;
   return travel.value?.strokes[at] ?? null;
