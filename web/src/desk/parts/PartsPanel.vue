@@ -24,6 +24,10 @@ const decided = computed(() => Boolean(desk.tune?.tune.parting));
 <template>
   <div class="panel">
     <PanelTabs v-model="tab" label="Parts" :tabs="TABS" />
+    <p v-if="desk.arrangement?.form.tooLong" role="note">
+      This tune is too long to part: its phrases are four bars each, and nothing is said about what is the same. Split
+      it into tunes of their own.
+    </p>
     <template v-if="tab === 'phrase'">
       <PhraseCard />
       <v-btn v-if="decided" size="small" class="anew" @click="actions.forget()">Part all as Nokta finds it</v-btn>
