@@ -113,6 +113,12 @@ describe('reading MIDI', () => {
     expect(read(file([{ notes }]), { pickup: 0 }).tune.bars[0]!.length).toBe(13440);
   });
 
+  it('has no room for a pickup in a bar of a sixteenth', () => {
+    const notes = Array.from({ length: 40 }, (_, index) => [60 + (index % 5), index / 4, 0.25] as const);
+    const read = readMidi(file([{ notes }], { metre: [1, 16] }));
+    expect(read.ok && read.value.taken).toMatchObject({ metre: { beats: 1, unit: 16 }, pickup: 0 });
+  });
+
   it('hears a pickup where long notes would fall on bar lines, and reads back what it wrote', () => {
     const tune = tuneOf('D2 | G4 B4 | d4 B4 | c4 A4 | G6 |]', { key: 'G' });
     expect(read(writeMidi(tune)).taken.pickup).toBe(3360);

@@ -298,8 +298,9 @@ function suggestPickup(sounds: readonly QuantisedSound[], metre: Metre, lead: Ti
       .filter(({ onset }) => (onset - first - pickup) % full === 0 && onset - first >= pickup)
       .reduce((sum, { duration }) => sum + Math.min(duration, 2 * TICKS_PER_QUARTER), 0);
   const candidates = Array.from({ length: Math.floor(full / 2 / eighth) }, (_, index) => (index + 1) * eighth);
-  const best = candidates.reduce((one, other) => (onBarLines(other) > onBarLines(one) ? other : one));
-  return onBarLines(best) > PICKUP_GAIN * onBarLines(0) ? best : 0;
+  // A bar of less than two eighths has no room for one.
+  const best = candidates.reduce((one, other) => (onBarLines(other) > onBarLines(one) ? other : one), 0);
+  return best > 0 && onBarLines(best) > PICKUP_GAIN * onBarLines(0) ? best : 0;
 }
 
 /** A pickup is only suggested if clearly more sound begins on its bar lines than without. */
