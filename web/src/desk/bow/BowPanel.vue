@@ -5,6 +5,7 @@ import { SCHOOLS, type Travelling } from '@nokta/core/bow';
 import { bowName, flagText, schoolText, strokeText, travelText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
+import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import HairPicture from './HairPicture.vue';
 import { useBowActions } from './actions.ts';
 
@@ -34,26 +35,19 @@ const hasOwn = computed(() => {
   const now = decided.value;
   return now !== undefined && (now.start !== null || Object.keys({ ...now.turns, ...now.slurs }).length > 0);
 });
+const SCHOOL_CHOICES = SCHOOLS.map((id) => {
+  const { name, means } = schoolText(id);
+  return { id, name, about: means };
+});
 const STARTS = [null, 'down', 'up'] as const;
 </script>
 
 <template>
   <div v-if="decided && desk.arrangement" class="panel">
-    <fieldset>
-      <legend>School</legend>
-      <div class="schools">
-        <button
-          v-for="school in SCHOOLS"
-          :key="school"
-          type="button"
-          :aria-pressed="decided.school === school"
-          @click="actions.setSchool(school)"
-        >
-          <strong>{{ schoolText(school).name }}</strong>
-          <span>{{ schoolText(school).means }}</span>
-        </button>
-      </div>
-    </fieldset>
+    <section aria-labelledby="school-title">
+      <h3 id="school-title">School</h3>
+      <ChoiceCards label="School" :choices="SCHOOL_CHOICES" :chosen="decided.school" @choose="actions.setSchool" />
+    </section>
     <fieldset>
       <legend>The first stroke</legend>
       <div class="row">
@@ -114,29 +108,6 @@ h3 {
 }
 p {
   margin: 0 0 8px;
-}
-.schools {
-  display: grid;
-  gap: 8px;
-}
-.schools button {
-  display: grid;
-  gap: 2px;
-  padding: 9px 14px;
-  border: 1.5px solid var(--edge);
-  border-radius: 10px;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-}
-.schools button[aria-pressed='true'] {
-  border-color: var(--accent);
-  box-shadow: inset 5px 0 0 var(--accent);
-}
-.schools span {
-  font-size: 0.93rem;
 }
 .row {
   display: flex;

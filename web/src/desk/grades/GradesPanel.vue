@@ -3,6 +3,7 @@
 import { computed } from 'vue';
 import type { Change } from '@nokta/core/grade';
 import { changeText } from '@nokta/core/words';
+import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import { useDesk } from '../store.ts';
 
 const desk = useDesk();
@@ -24,18 +25,7 @@ const byBar = computed(() => {
 
 <template>
   <div>
-    <div class="versions" role="group" aria-label="Version">
-      <button
-        v-for="{ id, name, about } in VERSIONS"
-        :key="id"
-        type="button"
-        :aria-pressed="version === id"
-        @click="desk.showVersion(id)"
-      >
-        <strong>{{ name }}</strong>
-        <span>{{ about }}</span>
-      </button>
-    </div>
+    <ChoiceCards label="Version" :choices="VERSIONS" :chosen="version" @choose="desk.showVersion" />
     <section v-if="byBar.length + everywhere.length > 0" aria-label="What was changed">
       <h3>What was changed</h3>
       <p v-for="change in everywhere" :key="change.kind">{{ changeText(change) }}</p>
@@ -53,26 +43,6 @@ const byBar = computed(() => {
 </template>
 
 <style scoped>
-.versions {
-  display: grid;
-  gap: 8px;
-}
-.versions button {
-  display: grid;
-  gap: 2px;
-  padding: 11px 14px;
-  border: 1.5px solid var(--edge);
-  border-radius: 10px;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-}
-.versions button[aria-pressed='true'] {
-  border-color: var(--accent);
-  box-shadow: inset 5px 0 0 var(--accent);
-}
 h3 {
   margin: 18px 0 6px;
   font-size: 1.05rem;
