@@ -122,6 +122,26 @@ describe('down on the beat', () => {
     expect(flagText(flags.find(({ kind }) => kind === 'not-down')!)).toContain('comes up');
   });
 
+  it('turns no beat that is down already to help the next', () => {
+    const { text, flags } = down('A4 B2 z2 | c8 | d8 |');
+    expect(text).toBe('D1 U1 D1 U1');
+    expect(flags).toContainEqual({ kind: 'not-down', note: 'n5', time: 1 });
+  });
+
+  it('takes no longer for each bar in a long tune', () => {
+    const bars = (count: number) => 'A2 B2 cd e2 | A2 Bc d2 e2 | '.repeat(count / 2);
+    const time = (count: number) => {
+      const tune = tuneOf(bars(count));
+      const form = analyseForm(tune);
+      const begin = performance.now();
+      bowTune(tune, form, { ...bowSlice.first, school: 'down-on-the-beat' });
+      return performance.now() - begin;
+    };
+    time(40);
+    // Ten times the bars; by the square it would be a hundred times.
+    expect(time(400)).toBeLessThan(40 * Math.max(5, time(40)));
+  });
+
   it('leaves what the teacher decided, and slurs elsewhere', () => {
     // The next pair that begins on a beat.
     expect(down('A2 B2 cd e2 | f8 |', {}, { slurs: { n4: 'cut' } }).text).toBe('D1 U2 D1 U1 D1');

@@ -12,7 +12,16 @@ import {
   type Ticks,
   type Tune,
 } from '../music/index.ts';
-import { beatOf, groupsOf, isArticulated, onDownbeat, samePitches, type StrokeGroup } from './grouping.ts';
+import {
+  beatOf,
+  isArticulated,
+  isCarriedOn,
+  onDownbeat,
+  playedSounds,
+  samePitches,
+  type PlayedSound,
+  type StrokeGroup,
+} from './grouping.ts';
 import type { BowDecisions } from './slice.ts';
 
 export interface Directed extends StrokeGroup {
@@ -50,31 +59,49 @@ const other = (direction: BowMark): BowMark => (direction === 'down' ? 'up' : 'd
 
 /** @example directionsOf(reel, bowSlice.first, { tempo: 96, phraseStarts: new Set(), maxSlur: 4 }).strokes[0].direction // 'down' */
 export function directionsOf(tune: Tune, decided: BowDecisions, context: DirectionContext): Directions {
-  let plan: Plan = { joined: new Set(), same: new Set() };
-  let strokes = walk(tune, decided, plan, context);
-  if (decided.school === 'as-it-comes') return { strokes, notDown: [], joined: plan.joined };
-  const notDown: { note: string; time: number }[] = [];
-  const given = new Set<string>();
-  for (;;) {
-    const at = strokes.findIndex(
-      (stroke) => stroke.direction === 'up' && onDownbeat(tune, stroke) && !given.has(`${stroke.place}`),
+  const walk = new Walk(tune, decided, context);
+  if (decided.school === 'as-it-comes') walk.goOn(walk.sounds.length);
+  else comeDown(walk);
+  const notDown = decided.school === 'as-it-comes' ? [] : walk.strokes.filter((stroke) => isWrong(tune, stroke));
+  return {
+    strokes: walk.strokes,
+    notDown: notDown.map(({ notes, time }) => ({ note: notes[0]!, time })),
+    joined: walk.plan.joined,
+  };
+}
+
+/** A beat that should be down and is not. */
+const isWrong = (tune: Tune, stroke: Directed) => stroke.direction === 'up' && onDownbeat(tune, stroke);
+
+/**
+ * Walks from stroke to stroke; where a beat comes up, the bar before it is walked again with the first repair that
+ * turns it. What was found holds each time the notes are played: in a bar that was played before, all begins anew.
+ */
+function comeDown(walk: Walk): void {
+  /** Played bars that nothing turns. */
+  const given = new Set<number>();
+  while (walk.next < walk.sounds.length) {
+    walk.goOn(walk.next + 1);
+    const wrong = walk.strokes.at(-1)!;
+    if (!isWrong(walk.tune, wrong) || given.has(wrong.place)) continue;
+    const before = walk.plan;
+    const again = wrong.time > 1 || (walk.strokes.at(-2)?.time ?? 1) > 1;
+    const repaired = repairsFor(walk.tune, walk.strokes, walk.strokes.length - 1, walk.decided, walk.context).some(
+      (repair) => {
+        walk.plan = { joined: union(before.joined, repair.join), same: union(before.same, repair.same) };
+        walk.rewind(again ? 0 : wrong.place - 1);
+        walk.goOn(wrong.from + 1);
+        const there = walk.strokes.at(-1)!;
+        return there.from === wrong.from && there.direction === 'down';
+      },
     );
-    if (at < 0) return { strokes, notDown, joined: plan.joined };
-    const wrong = strokes[at]!;
-    const repaired = repairsFor(tune, strokes, at, decided, context).find((repair) => {
-      const next = { joined: union(plan.joined, repair.join), same: union(plan.same, repair.same) };
-      const tried = walk(tune, decided, next, context);
-      const there = tried.find(({ place, notes }) => place === wrong.place && notes[0] === wrong.notes[0]);
-      if (there?.direction !== 'down') return false;
-      plan = next;
-      strokes = tried;
-      return true;
-    });
     if (!repaired) {
       // Nothing turns it: it is left, and said.
-      given.add(`${wrong.place}`);
-      notDown.push({ note: wrong.notes[0]!, time: wrong.time });
-    }
+      given.add(wrong.place);
+      walk.plan = before;
+      walk.rewind(again ? 0 : wrong.place - 1);
+      walk.goOn(wrong.from + 1);
+    } else if (again) walk.rewind(0);
   }
 }
 
@@ -88,24 +115,74 @@ interface Plan {
 const union = (one: ReadonlySet<string>, more: string | null): ReadonlySet<string> =>
   more === null ? one : new Set([...one, more]);
 
-function walk(tune: Tune, decided: BowDecisions, plan: Plan, context: DirectionContext): readonly Directed[] {
-  const groups = groupsOf(tune, decided, plan.joined);
-  let last: BowMark | null = null;
-  return groups.map((group, index): Directed => {
-    const first = group.notes[0]!;
-    const chosen = decided.turns[first] ?? group.mark;
-    const direction: BowMark =
-      chosen ?? (last === null ? firstDirection(tune, groups, decided) : plan.same.has(first) ? last : other(last));
-    const same = last === direction;
-    last = direction;
-    const lifts = same && hasTimeToLift(groups, index, context);
-    return { ...group, direction, retake: lifts, hook: same && !lifts };
-  });
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
+/** Strokes made one sound after the other, as far as they are wanted. */
+class Walk {
+  readonly sounds: readonly PlayedSound[];
+  readonly strokes: Mutable<Directed>[] = [];
+  plan: Plan = { joined: new Set(), same: new Set() };
+  /** The sound that comes next. */
+  next = 0;
+  private readonly start: BowMark;
+
+  constructor(
+    readonly tune: Tune,
+    readonly decided: BowDecisions,
+    readonly context: DirectionContext,
+  ) {
+    this.sounds = playedSounds(tune);
+    this.start = firstDirection(tune, this.sounds, decided);
+  }
+
+  /** @param until number of the sound before which it stops */
+  goOn(until: number): void {
+    for (; this.next < until; this.next += 1) this.take(this.sounds[this.next]!);
+  }
+
+  /** Takes back the strokes that begin in a played bar, and all after them. */
+  rewind(place: number): void {
+    const at = this.strokes.findLastIndex((stroke) => stroke.place < place) + 1;
+    const first = this.strokes[at];
+    if (!first) return;
+    this.next = first.from;
+    this.strokes.length = at;
+  }
+
+  private take(sound: PlayedSound): void {
+    const last = this.strokes.at(-1);
+    if (last && isCarriedOn(sound, this.decided, this.plan.joined)) {
+      last.notes = [...last.notes, ...sound.ids];
+      last.sounds += 1;
+      last.duration += sound.duration;
+      return;
+    }
+    const { note, ids, barIndex, place, time, onset, duration, at } = sound;
+    const mark = note.bow ?? null;
+    const chosen = this.decided.turns[ids[0]!] ?? mark;
+    const usual = last ? (this.plan.same.has(ids[0]!) ? last.direction : other(last.direction)) : this.start;
+    const direction = chosen ?? usual;
+    const group = {
+      notes: ids,
+      from: this.next,
+      sounds: 1,
+      first: note,
+      barIndex,
+      place,
+      time,
+      onset,
+      duration,
+      at,
+      mark,
+    };
+    const same = last?.direction === direction;
+    const lifts = same && hasTimeToLift(last, group, this.context);
+    this.strokes.push({ ...group, direction, retake: lifts, hook: same && !lifts });
+  }
 }
 
 /** The bow can be lifted before a stroke: over a rest, or at a phrase's end whose note lends the time. */
-function hasTimeToLift(groups: readonly StrokeGroup[], index: number, context: DirectionContext): boolean {
-  const [before, group] = [groups[index - 1]!, groups[index]!];
+function hasTimeToLift(before: StrokeGroup, group: StrokeGroup, context: DirectionContext): boolean {
   const rest = seconds(group.onset - before.onset - before.duration, context.tempo);
   if (rest >= RETAKE_TIME) return true;
   return context.phraseStarts.has(group.notes[0]!) && seconds(lastLength(before), context.tempo) >= LENDING_NOTE;
@@ -118,14 +195,15 @@ const lastLength = ({ duration, sounds }: StrokeGroup): Ticks => duration / soun
  * down. Where that bar begins with a note that is held over, its first new stroke is down; where it begins with a
  * rest, that stroke is up.
  */
-function firstDirection(tune: Tune, groups: readonly StrokeGroup[], { start }: BowDecisions): BowMark {
-  if (start) return start;
+function firstDirection(tune: Tune, sounds: readonly PlayedSound[], decided: BowDecisions): BowMark {
+  if (decided.start) return decided.start;
   const bar = isPickup(tune.bars, 0) ? 1 : 0;
-  const at = groups.findIndex(({ barIndex }) => barIndex >= bar);
+  const begins = sounds.filter((sound, index) => index === 0 || !isCarriedOn(sound, decided, new Set()));
+  const at = begins.findIndex(({ barIndex }) => barIndex >= bar);
   if (at < 0) return 'down';
-  const group = groups[at]!;
-  const [event] = tune.bars[group.barIndex]!.events;
-  const wanted: BowMark = group.at > 0 && event?.kind === 'rest' ? 'up' : 'down';
+  const sound = begins[at]!;
+  const [event] = tune.bars[sound.barIndex]!.events;
+  const wanted: BowMark = sound.at > 0 && event?.kind === 'rest' ? 'up' : 'down';
   return at % 2 === 0 ? wanted : other(wanted);
 }
 
@@ -145,13 +223,21 @@ function repairsFor(
   context: DirectionContext,
 ): readonly Repair[] {
   const { place } = strokes[at]!;
+  const first = strokes.findLastIndex((stroke) => stroke.place < place - 1) + 1;
   const before = strokes
-    .map((stroke, index) => ({ stroke, index }))
-    .filter(({ stroke, index }) => index < at && stroke.place === place - 1);
+    .slice(first, at)
+    .map((stroke, index) => ({ stroke, index: first + index }))
+    .filter(({ stroke }) => stroke.place === place - 1);
   return [
     ...slursIn(tune, strokes, before, decided, context),
     ...hooksIn(tune, strokes, before, decided),
-    ...liftsAt(strokes, [...before.map(({ index }) => index), at], decided, context),
+    // A beat that is down already stays so.
+    ...liftsAt(
+      strokes,
+      [...before.flatMap(({ stroke, index }) => (onDownbeat(tune, stroke) ? [] : [index])), at],
+      decided,
+      context,
+    ),
   ];
 }
 
@@ -214,7 +300,10 @@ function liftsAt(
   context: DirectionContext,
 ): readonly Repair[] {
   return joints
-    .filter((index) => index > 0 && isFree(strokes[index]!, decided) && hasTimeToLift(strokes, index, context))
+    .filter(
+      (index) =>
+        index > 0 && isFree(strokes[index]!, decided) && hasTimeToLift(strokes[index - 1]!, strokes[index]!, context),
+    )
     .reverse()
     .map((index) => ({ join: null, same: strokes[index]!.notes[0]! }));
 }

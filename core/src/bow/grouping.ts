@@ -21,6 +21,8 @@ import type { BowDecisions } from './slice.ts';
 export interface StrokeGroup {
   /** Written notes, ties included. */
   readonly notes: readonly string[];
+  /** Number of its first sound among all that are played. */
+  readonly from: number;
   /** Sounds, ties joined: what a player counts as notes. */
   readonly sounds: number;
   /** The first of them. */
@@ -39,19 +41,31 @@ export interface StrokeGroup {
   readonly mark: BowMark | null;
 }
 
-/** @param joined notes that are slurred to the one before, by a repair */
-export function groupsOf(
-  tune: Tune,
-  { slurs }: Pick<BowDecisions, 'slurs'>,
-  joined: ReadonlySet<string> = new Set(),
-): readonly StrokeGroup[] {
-  const byBar = new Map<number, SoundingNote[]>();
+/** A sound as it is played, and whether the tune's slurs carry the bow on into it. */
+export interface PlayedSound {
+  readonly note: Note;
+  /** Written notes, ties included. */
+  readonly ids: readonly string[];
+  readonly barIndex: number;
+  readonly place: number;
+  readonly time: number;
+  readonly onset: Ticks;
+  readonly duration: Ticks;
+  readonly at: Ticks;
+  /** Nothing lies between it and the sound before. */
+  readonly reached: boolean;
+  readonly slurred: boolean;
+}
+
+/** All sounds in played order. */
+export function playedSounds(tune: Tune): readonly PlayedSound[] {
+  const byBar = tune.bars.map((): SoundingNote[] => []);
   const sounds = soundingNotes(tune);
-  for (const sound of sounds) byBar.set(sound.barIndex, [...(byBar.get(sound.barIndex) ?? []), sound]);
+  for (const sound of sounds) byBar[sound.barIndex]!.push(sound);
   const starts = barStarts(tune.bars);
   const intoNext = underSlurs(tune, sounds);
-  const groups: Mutable<StrokeGroup>[] = [];
-  let open: Mutable<StrokeGroup> | null = null;
+  const played: PlayedSound[] = [];
+  let end: Ticks = -1;
   let goesOn = false;
   let barBefore = -1;
   let begin: Ticks = 0;
@@ -60,33 +74,32 @@ export function groupsOf(
     if (index !== barBefore + 1) goesOn = false;
     barBefore = index;
     const bar = tune.bars[index]!;
-    for (const { note, chain, onset, duration } of byBar.get(index) ?? []) {
-      const ids = chain.map(({ id }) => id);
-      const decided = slurs[note.id] ?? (joined.has(note.id) ? 'joined' : null);
-      const starting: Ticks = begin + onset - starts[index]!;
-      const reaches: boolean = open !== null && open.onset + open.duration === starting;
-      const together: boolean = open !== null && reaches && (decided === null ? goesOn : decided === 'joined');
-      if (open && together) {
-        open.notes = [...open.notes, ...ids];
-        open.sounds += 1;
-        open.duration += duration;
-      } else {
-        open = {
-          ...{ notes: ids, sounds: 1, first: note, barIndex: index, place, time, duration },
-          onset: starting,
-          at: bar.offset + onset - starts[index]!,
-          mark: note.bow ?? null,
-        };
-        groups.push(open);
-      }
+    for (const { note, chain, onset, duration } of byBar[index]!) {
+      const starting = begin + onset - starts[index]!;
+      played.push({
+        ...{ note, ids: chain.map(({ id }) => id), barIndex: index, place, time, duration },
+        onset: starting,
+        at: bar.offset + onset - starts[index]!,
+        reached: starting === end,
+        slurred: goesOn,
+      });
+      end = starting + duration;
       goesOn = intoNext.has(chain.at(-1)!.id);
     }
     begin += bar.length;
   }
-  return groups;
+  return played;
 }
 
-type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+/** Whether a sound is on the stroke of the one before. @param joined notes that a repair slurs to the one before */
+export function isCarriedOn(
+  { note, reached, slurred }: PlayedSound,
+  { slurs }: Pick<BowDecisions, 'slurs'>,
+  joined: ReadonlySet<string>,
+): boolean {
+  const decided = slurs[note.id] ?? (joined.has(note.id) ? 'joined' : null);
+  return reached && (decided === null ? slurred : decided === 'joined');
+}
 
 /** Sounds after which the same slur goes on; slurs that meet on a note are one. */
 function underSlurs(tune: Tune, sounds: readonly SoundingNote[]): ReadonlySet<string> {
