@@ -35,9 +35,11 @@ export function spoilFiles({
       if (performance.now() - begin > untilMs) break;
     }
     const file = files.file(number);
-    const asked = performance.now();
+    // Time at work, not time in the queue of a busy machine.
+    const asked = process.cpuUsage();
     const fault = readerFault(file);
-    const ms = performance.now() - asked;
+    const { user, system } = process.cpuUsage(asked);
+    const ms = (user + system) / 1000;
     if (ms > slowest.ms) slowest = { number, ms };
     if (ms > MOST_MS) faults.push(`${number} (${file.name}): ${Math.round(ms)} ms`);
     if (fault) faults.push(`${number} (${file.name}): ${fault}`);

@@ -23,15 +23,21 @@ interface Known {
 }
 
 const WRITERS = 4;
+/** Tunes that are written to and looked after; with more, looking would take longer than living. */
+const MOST_TUNES = 150;
+/** Kills between two lines of what was found so far: a long run that is broken off has told something. */
+const TELL = 25;
 /** Milliseconds from a start to the next kill, at most. */
 const LIFE_MS = 2_000;
 
 export async function killServer({
   most = Infinity,
   untilMs = Infinity,
+  tell = () => undefined,
 }: {
   readonly most?: number;
   readonly untilMs?: number;
+  readonly tell?: (found: Killed) => void;
 }): Promise<Killed> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-torture-'));
   const begin = performance.now();
@@ -58,6 +64,7 @@ export async function killServer({
       alive = false;
       await Promise.all(writers);
       kills += 1;
+      if (kills % TELL === 0) tell({ kills, acknowledged, lost });
     }
     const port = await freePort();
     await start(directory, port);
@@ -76,7 +83,8 @@ const busy = new Set<string>();
 /** @returns 1 where it was acknowledged. What was not may have happened or not: its tune is not looked at further. */
 async function writeSomething(port: number, known: Map<string, Known>): Promise<number> {
   const free = [...known.keys()].filter((id) => !busy.has(id));
-  const id = Math.random() < 0.3 || free.length === 0 ? null : free[Math.floor(Math.random() * free.length)]!;
+  const isNew = free.length === 0 || (known.size < MOST_TUNES && Math.random() < 0.3);
+  const id = isNew ? null : free[Math.floor(Math.random() * free.length)]!;
   if (id) busy.add(id);
   try {
     await (id ? changeTune(port, id, known.get(id)!) : addTune(port, known));

@@ -11,7 +11,7 @@
 import { parseArgs } from 'node:util';
 import { fillDisk } from './disk.ts';
 import { spoilFiles } from './files.ts';
-import { killServer } from './kills.ts';
+import { killServer, type Killed } from './kills.ts';
 import { startTwice } from './twice.ts';
 
 const { values } = parseArgs({
@@ -41,10 +41,12 @@ const files = spoilFiles({
 say(
   `files: ${files.read} spoiled ones, ${files.faults.length} faults, slowest ${Math.round(files.slowest.ms)} ms (number ${files.slowest.number}), ${Math.round(files.memory / 1e6)} MB`,
 );
-for (const fault of files.faults.slice(0, 20)) say(`  ${fault}`);
+for (const fault of files.faults) say(`  ${fault}`);
 if (files.faults.length > 0) told.push('readers');
 
-const kills = await killServer({ ...(values.kills ? { most: Number(values.kills) } : { untilMs: share }) });
+const tell = ({ kills: count, acknowledged, lost }: Killed) =>
+  say(`  so far ${count} kills, ${acknowledged} writes acknowledged, ${lost.length} lost`);
+const kills = await killServer({ tell, ...(values.kills ? { most: Number(values.kills) } : { untilMs: share }) });
 say(`kills: ${kills.kills}, ${kills.acknowledged} writes acknowledged, ${kills.lost.length} lost`);
 for (const lost of kills.lost.slice(0, 20)) say(`  ${lost}`);
 if (kills.lost.length > 0) told.push('lost after a kill');
