@@ -17,16 +17,8 @@ import {
 } from '../music/index.ts';
 import type { BowDecisions } from './slice.ts';
 
-/** Notes on one bow, as they are played; which way it goes is not known yet. */
-export interface StrokeGroup {
-  /** Written notes, ties included. */
-  readonly notes: readonly string[];
-  /** Number of its first sound among all that are played. */
-  readonly from: number;
-  /** Sounds, ties joined: what a player counts as notes. */
-  readonly sounds: number;
-  /** The first of them. */
-  readonly first: Note;
+/** Where something stands in the tune as it is played. */
+interface PlayedPlace {
   readonly barIndex: number;
   /** Which of the played bars it begins in, from 0. */
   readonly place: number;
@@ -37,21 +29,27 @@ export interface StrokeGroup {
   readonly duration: Ticks;
   /** From the nominal start of its bar. */
   readonly at: Ticks;
+}
+
+/** Notes on one bow; which way it goes is not known yet. */
+export interface StrokeGroup extends PlayedPlace {
+  /** Written notes, ties included. */
+  readonly notes: readonly string[];
+  /** Number of its first sound among all that are played. */
+  readonly from: number;
+  /** Sounds, ties joined: what a player counts as notes. */
+  readonly sounds: number;
+  /** The first of them. */
+  readonly first: Note;
   /** The mark that the tune brings for it. */
   readonly mark: BowMark | null;
 }
 
 /** A sound as it is played, and whether the tune's slurs carry the bow on into it. */
-export interface PlayedSound {
+export interface PlayedSound extends PlayedPlace {
   readonly note: Note;
   /** Written notes, ties included. */
   readonly ids: readonly string[];
-  readonly barIndex: number;
-  readonly place: number;
-  readonly time: number;
-  readonly onset: Ticks;
-  readonly duration: Ticks;
-  readonly at: Ticks;
   /** Nothing lies between it and the sound before. */
   readonly reached: boolean;
   readonly slurred: boolean;

@@ -21,6 +21,9 @@ import { createWorking } from './working.ts';
 
 export type SaveState = Delivery;
 
+/** Undo walks along what the server has. */
+const NOT_YET = 'What was changed before is not saved yet. Undo when it is.';
+
 export const useDesk = defineStore('desk', () => {
   const tune = shallowRef<TuneRecord | null>(null);
   const records = shallowRef<readonly ArrangementRecord[]>([]);
@@ -136,6 +139,7 @@ export const useDesk = defineStore('desk', () => {
   const origin = (revision: number) => ({ tuneId: tune.value!.id, title: tune.value!.title, revision });
 
   outbox.onArrived(({ id }, answer, left) => {
+    if (ownProblem.value === NOT_YET) ownProblem.value = null;
     if ('decisions' in answer) {
       // Later decisions are on screen already; only what the save itself made is taken over.
       const shown = records.value.find((other) => other.id === id);
@@ -246,9 +250,9 @@ export const useDesk = defineStore('desk', () => {
   }
 
   async function takeStep(direction: 'undo' | 'redo'): Promise<void> {
-    if (!(await outbox.settled())) {
-      spoken.value = 'What was changed before is not saved yet. Undo when it is.';
-      ownProblem.value = spoken.value;
+    if (tune.value && !(await outbox.settled(tune.value.id))) {
+      spoken.value = NOT_YET;
+      ownProblem.value = NOT_YET;
       return;
     }
     const next = nextStep(direction);
@@ -277,7 +281,7 @@ export const useDesk = defineStore('desk', () => {
   async function showVersion(grade: GradeId): Promise<void> {
     const now = record.value;
     if (!now || !tune.value || now.decisions.version.grade === grade) return;
-    await outbox.settled();
+    await outbox.settled(tune.value.id);
     const known = records.value.find(({ decisions }) => decisions.version.grade === grade);
     try {
       const next =

@@ -8,7 +8,8 @@ const outbox = useOutbox();
 const route = useRoute();
 const waiting = computed(() => {
   const elsewhere = [...outbox.queues.values()].filter(
-    ({ tuneId, held }) => tuneId !== route.params['id'] && (held !== null || outbox.problem !== null),
+    ({ tuneId, held }) =>
+      (tuneId !== route.params['id'] || held?.why === 'refused') && (held !== null || outbox.problem !== null),
   );
   const [first] = elsewhere;
   if (!first) return null;
@@ -24,6 +25,10 @@ const waiting = computed(() => {
     {{ waiting.changes }} {{ waiting.changes === 1 ? 'change' : 'changes' }} to “{{ waiting.title }}”
     {{ waiting.held ? 'could not be saved' : 'will be saved when Nokta answers again' }}.
     <router-link :to="`/tune/${waiting.tuneId}`">Look at it</router-link>
+    <!-- A tune that was deleted meanwhile has no desk to decide it at. -->
+    <v-btn v-if="waiting.held?.why === 'refused'" size="small" variant="text" @click="outbox.dropTune(waiting.tuneId)"
+      >Give it up</v-btn
+    >
   </p>
 </template>
 

@@ -70,7 +70,7 @@ describe('a row', () => {
     outbox.add(A1, ORIGIN, at(70));
     outbox.add(A1, ORIGIN, at(80));
     expect(outbox.delivery('t1')).toBe('saving');
-    expect(await outbox.settled()).toBe(true);
+    expect(await outbox.settled('t1')).toBe(true);
     expect(decide.mock.calls.map(([, revision, , label]) => `${revision} ${label}`)).toEqual([
       '1 tempo 60',
       '2 tempo 70',
@@ -92,7 +92,7 @@ describe('a row', () => {
     setActivePinia(createPinia());
     const second = useOutbox();
     await second.begin(kept);
-    expect(await second.settled()).toBe(true);
+    expect(await second.settled('t1')).toBe(true);
     expect(decide).toHaveBeenCalledTimes(3);
     await settled();
     expect(kept.kept.size).toBe(0);
@@ -173,6 +173,17 @@ describe('two rows', () => {
     expect(outbox.delivery('t1')).not.toBe('saved');
   });
 
+  it('of two tunes are waited for each by itself, and given up together', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    serve(new RefusedError(404, { error: 'This arrangement is not here any more.' }));
+    outbox.add(A1, ORIGIN, at(60));
+    expect(await outbox.settled('t1')).toBe(false);
+    expect(await outbox.settled('t2')).toBe(true);
+    outbox.dropTune('t1');
+    expect(await outbox.settled('t1')).toBe(true);
+  });
+
   it('of one tune take turns, so that undo finds them in their order', async () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());
@@ -188,7 +199,7 @@ describe('two rows', () => {
     });
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(T1, ORIGIN, rename);
-    await outbox.settled();
+    await outbox.settled('t1');
     expect(order).toEqual(['decide', 'edit']);
   });
 });

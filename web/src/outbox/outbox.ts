@@ -4,6 +4,7 @@
  */
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
+import { until } from '@vueuse/core';
 import { del, entries as stored, set, createStore } from 'idb-keyval';
 import type { ArrangementRecord, TuneState } from '@nokta/api';
 import { RefusedError, api, messageOf } from '../api/client.ts';
@@ -68,7 +69,6 @@ export const useOutbox = defineStore('outbox', () => {
   const listeners = new Set<Arrived>();
   let failures = 0;
   let again: ReturnType<typeof setTimeout> | undefined;
-  let idle: (() => void)[] = [];
   /** One change of a tune is on its way at a time, so that undo finds them in the order in which they were made. */
   const turns = new Map<string, Promise<unknown>>();
   let begun: Promise<void> | null = null;
@@ -86,10 +86,6 @@ export const useOutbox = defineStore('outbox', () => {
       .then(() => (queue ? shelf.put(ownKey(key), queue) : shelf.remove(ownKey(key))))
       // A browser that keeps nothing is no reason not to send.
       .catch(() => undefined);
-    if (next.size === 0) {
-      for (const ready of idle) ready();
-      idle = [];
-    }
   }
 
   /** Takes up what an earlier page left, and sends it; once. */
@@ -205,6 +201,8 @@ export const useOutbox = defineStore('outbox', () => {
   function drop(key: string): void {
     put(null, key);
   }
+  /** The same for everything that waits for a tune. */
+  const dropTune = (tuneId: string) => ofTune(tuneId).forEach(({ record }) => drop(keyOf(record)));
 
   /** What waits becomes one change on top of what the server has now. */
   function rebase(key: string, revision: number, entry: Entry): void {
@@ -214,28 +212,22 @@ export const useOutbox = defineStore('outbox', () => {
     void pump(key);
   }
 
-  /** Waits until nothing is on its way, or it cannot go on. @returns whether all has arrived */
-  async function settled(): Promise<boolean> {
-    for (;;) {
-      if (queues.value.size === 0) return true;
-      if (problem.value !== null || [...queues.value.values()].some(({ held }) => held)) return false;
-      await Promise.race([
-        new Promise<void>((ready) => idle.push(ready)),
-        new Promise((later) => setTimeout(later, 20)),
-      ]);
-    }
-  }
-
   const ofTune = (tuneId: string): readonly Queue[] =>
     [...queues.value.values()].filter((queue) => queue.tuneId === tuneId);
   const delivery = (tuneId: string): Delivery => deliveryOf(ofTune(tuneId), problem.value !== null);
+
+  /** Waits until nothing of a tune is on its way, or it cannot go on. @returns whether all has arrived */
+  async function settled(tuneId: string): Promise<boolean> {
+    await until(() => delivery(tuneId) === 'saving').toBe(false, { flush: 'sync' });
+    return delivery(tuneId) === 'saved';
+  }
 
   function onArrived(listener: Arrived): () => void {
     listeners.add(listener);
     return () => void listeners.delete(listener);
   }
 
-  return { queues, problem, begin, add, retry, drop, rebase, settled, queueOf, ofTune, delivery, onArrived };
+  return { queues, problem, begin, add, retry, drop, dropTune, rebase, settled, queueOf, ofTune, delivery, onArrived };
 });
 
 function send({ record, revision, entries: [entry] }: Queue): Promise<ArrangementRecord | TuneState> {
