@@ -119,7 +119,7 @@ export async function walkTune(db: Database, id: string, revision: number, direc
       });
     }
     const change = direction === -1 ? invertChange(found.change) : found.change;
-    return moveTo(tx, row, applyChange(storedTune(row.tune), change), row.step + direction);
+    return moveTo(tx, row, changed(storedTune(row.tune), change), row.step + direction);
   });
 }
 

@@ -17,10 +17,10 @@ import type {
   VersionSummary,
 } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
-import { changeBetween, deleteBars, setChord } from '@nokta/core/edit';
+import { changeBetween, deleteBars, setChord, type TuneChange } from '@nokta/core/edit';
 import { openBackup, openFile, readNokta, type NamedHand } from '@nokta/core/files';
 import { transposeTune, type Tune } from '@nokta/core/music';
-import { decisions, tunes } from '../db/schema.ts';
+import { decisions, tuneSteps, tunes } from '../db/schema.ts';
 import { purgeDeleted } from '../library/tunes.ts';
 import { startHarness, tuneFrom, type Harness } from './harness.ts';
 
@@ -366,6 +366,18 @@ describe('backup', () => {
     expect(text.ok && text.value).toContain('fromTheFuture');
     expect((await server.call('GET', '/tunes')).status).toBe(200);
     await server.call('DELETE', `/tunes/${body.id}`);
+  });
+
+  it('says of a step of the history that it cannot read that it does not fit, and keeps the tune', async () => {
+    const { body } = await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(OTHER) });
+    const change = changeBetween(body.tune, { ...body.tune, title: 'Renamed' });
+    const path = `/tunes/${body.id}`;
+    await server.call('PATCH', path, { revision: 1, change, label: 'rename' });
+    const strange = { bars: { at: 'a newer shape' } } as unknown as TuneChange;
+    await server.library.db.update(tuneSteps).set({ change: strange }).where(eq(tuneSteps.tuneId, body.id));
+    expect((await server.call('POST', `${path}/undo`, { revision: 2 })).status).toBe(422);
+    expect((await server.call<TuneRecord>('GET', path)).body).toMatchObject({ title: 'Renamed', revision: 2 });
+    await server.call('DELETE', path);
   });
 
   it('keeps decisions aside that it cannot read, and gives the tune others to go on with', async () => {
