@@ -11,7 +11,7 @@ import { PAPER_SIZE } from '@nokta/core/sheet';
 import { isNote, keyName, type Tune } from '@nokta/core/music';
 import { cautionText, problemText } from '@nokta/core/words';
 import { readTune } from './input.ts';
-import { fingeringJson, fingeringText, formJson, formLines } from './json.ts';
+import { bowJson, bowText, fingeringJson, fingeringText, formJson, formLines } from './json.ts';
 import { UsageError, type CliOptions } from './options.ts';
 
 export type Command = (options: CliOptions) => Promise<string>;
@@ -77,6 +77,12 @@ export const finger: Command = async (options) => {
   const arrangement = kept ? arrange(tune, decided(first.decisions, { hand: { locks: kept.locks } })) : first;
   for (const line of problemLines(arrangement)) console.error(`${options.file}: ${line}`);
   return options.json ? json(fingeringJson(arrangement)) : fingeringText(arrangement);
+};
+
+export const bow: Command = async (options) => {
+  const { tune } = await readTune(options);
+  const arrangement = arrange(tune, options.decisions);
+  return options.json ? json(bowJson(arrangement)) : bowText(arrangement);
 };
 
 /** Notes with the same trouble are told together. */

@@ -2,10 +2,16 @@
 import type { Arrangement } from '@nokta/core/arrange';
 import { placesOf } from '@nokta/core/arrange';
 import { formSummary, phrasesOf, type Form, type Phrase, type Relation } from '@nokta/core/form';
+import { bowRepairs, type BowFlag, type TravelFlag } from '@nokta/core/bow';
 import { hardPlaces, quarters, secondBest, type FingeredNote, type Stop, type Way } from '@nokta/core/hand';
 import { keyName, midi, pitchName, type Tune } from '@nokta/core/music';
 import {
   causeTexts,
+  exceptionText,
+  flagText,
+  repairText,
+  tallyTexts,
+  travelFlagText,
   differenceText,
   differsText,
   figureText,
@@ -185,4 +191,106 @@ export function fingeringText({ form, fingering, bowing, instrument }: Arrangeme
       return `${phrase.label}  ${fingers.join(' ')}${bow ? `  (starts ${bow.startsWith})` : ''}`;
     })
     .join('\n');
+}
+
+const tenth = (length: number): number => Math.round(length * 10) / 10;
+const thousandth = (share: number): number => Math.round(share * 1000) / 1000;
+
+export function bowJson(arrangement: Arrangement) {
+  const { tune, form, bowing, fingering, decisions, planner } = arrangement;
+  const travel = arrangement.travel();
+  const places = placesOf(tune);
+  const placeOf = (note: string) => places.get(note)!;
+  const strings = new Map(fingering.notes.map(({ id, stops }) => [id, stops.map(({ string }) => string)]));
+  const isFlagOfTravel = (flag: BowFlag | TravelFlag): flag is TravelFlag =>
+    flag.kind === 'out-of-bow' || flag.kind === 'sticks-out';
+  const flags = [...bowing.flags, ...travel.flags].map((flag) => ({
+    kind: flag.kind,
+    note: flag.note,
+    ...placeOf(flag.note),
+    ...('time' in flag && { time: flag.time }),
+    message: isFlagOfTravel(flag) ? travelFlagText(flag) : flagText(flag),
+    repair: isFlagOfTravel(flag) ? repairOf(arrangement, flag) : null,
+  }));
+  return {
+    school: decisions.bow.school,
+    pattern: decisions.bow.pattern,
+    hairMm: travel.hair,
+    strokes: bowing.strokes.map(({ notes, direction, retake, hook, time, onset, duration }, index) => {
+      const there = travel.strokes[index]!;
+      return {
+        notes,
+        ...placeOf(notes[0]!),
+        time,
+        onset: quarters(onset),
+        duration: quarters(duration),
+        ...{ direction, retake, hook },
+        crossings: crossingsIn(notes, strings),
+        lengthMm: tenth(there.length),
+        naturalMm: tenth(there.natural),
+        startMm: tenth(there.start),
+        endMm: tenth(there.end),
+        speed: tenth(there.speed),
+        strain: thousandth(there.strain),
+      };
+    }),
+    drift: travel.strokes.map(({ drift }) => ({ startMm: tenth(drift.start), endMm: tenth(drift.end) })),
+    phrases: phrasesOf(form).flatMap(({ id, label }) => {
+      const bow = bowing.phrases.find((one) => one.id === id);
+      if (!bow) return [];
+      return [
+        { id, label, startsWith: bow.startsWith, endsWith: bow.endsWith, region: travel.regions.get(id) ?? 'whole' },
+      ];
+    }),
+    flags,
+    exceptions: bowing.exceptions.map((one) => ({
+      kind: one.kind,
+      note: one.note,
+      ...placeOf(one.note),
+      reason: exceptionText(one),
+    })),
+    alternatives: [...new Set(bowing.strokes.flatMap(({ notes }) => notes))].flatMap((note) =>
+      planner.alternatives(note).map(({ at, change, extra, differences }) => ({
+        ...{ at, change, extra },
+        reasons: tallyTexts(differences),
+      })),
+    ),
+  };
+}
+
+/** The first repair that works, as a text; a phrase that comes round may warn of the same more than once. */
+function repairOf({ tune, form, tempo, instrument, decisions }: Arrangement, flag: TravelFlag): string | null {
+  const [repair] = bowRepairs({ tune, form, tempo, instrument }, decisions.bow, flag);
+  return repair ? repairText(repair, decisions.bow.own) : null;
+}
+
+/** How often the string changes within a stroke. */
+function crossingsIn(notes: readonly string[], strings: ReadonlyMap<string, readonly number[]>): number {
+  const tops = notes.flatMap((note) => strings.get(note)?.slice(-1) ?? []);
+  return tops.filter((string, index) => index > 0 && string !== tops[index - 1]).length;
+}
+
+/** One line for each phrase: its strokes, with the notes on each. */
+export function bowText(arrangement: Arrangement): string {
+  const { form, bowing } = arrangement;
+  const { regions, flags, hair } = arrangement.travel();
+  const places = placesOf(arrangement.tune);
+  const lines = phrasesOf(form).map(({ id, label, notes }) => {
+    const own = new Set(notes);
+    const strokes = bowing.strokes
+      .filter(({ time, notes: on }) => time === 1 && own.has(on[0]!))
+      .map(({ direction, notes: on, retake, hook }) => {
+        const how = retake ? '^' : hook ? '~' : '';
+        return `${how}${direction === 'down' ? 'd' : 'u'}${on.length > 1 ? on.length : ''}`;
+      });
+    return `${label}  ${strokes.join(' ')}  (${regions.get(id) ?? 'whole'})`;
+  });
+  const told = (note: string, text: string) => `  bar ${places.get(note)!.bar} beat ${places.get(note)!.beat}: ${text}`;
+  return [
+    ...lines,
+    `d down, u up, with the number of notes; ^ lifted before, ~ stopped before. Hair ${hair} mm.`,
+    ...bowing.flags.map((flag) => told(flag.note, flagText(flag))),
+    ...flags.map((flag) => told(flag.note, travelFlagText(flag))),
+    ...bowing.exceptions.map((one) => told(one.note, exceptionText(one))),
+  ].join('\n');
 }

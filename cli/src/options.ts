@@ -2,6 +2,7 @@
 import { parseArgs } from 'node:util';
 import { FIRST_DECISIONS, decided, type Decisions } from '@nokta/core/arrange';
 import { INSTRUMENT, INSTRUMENTS, MOST_TRANSPOSED, isInstrument, parseTuning } from '@nokta/core/instrument';
+import { LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
 import { PAPERS, type Paper } from '@nokta/core/sheet';
 
@@ -47,6 +48,12 @@ const SPEC = {
   'bass-school': { type: 'string', default: 'three' },
   'cello-school': { type: 'string' },
   preset: { type: 'string', default: 'all-round' },
+  school: { type: 'string', default: 'as-it-comes' },
+  pattern: { type: 'string' },
+  start: { type: 'string' },
+  'max-slur': { type: 'string' },
+  slurs: { type: 'string', default: 'keep' },
+  'every-mark': { type: 'boolean', default: false },
   'keep-fingers': { type: 'boolean', default: false },
   'as-decided': { type: 'boolean', default: false },
 } as const;
@@ -71,6 +78,10 @@ export function readOptions(args: readonly string[]): CliOptions {
   if (!isPreset(preset)) throw new UsageError(`--preset ${preset} is not known. Use one of ${PRESET_IDS.join(', ')}.`);
   if (values.paper !== 'a4' && values.paper !== 'letter')
     throw new UsageError(`--paper is one of ${PAPERS.join(', ')}.`);
+  const bowSchool = oneOf('--school', values.school, SCHOOLS);
+  const tuneSlurs = oneOf('--slurs', values.slurs, TUNE_SLURS);
+  const start = values.start === undefined ? null : oneOf('--start', values.start, ['down', 'up'] as const);
+  const pattern = values.pattern === undefined ? null : oneOf('--pattern', values.pattern, PATTERN_IDS);
   if (positionals.length > 1) throw new UsageError(`One file at a time, please: ${positionals.join(', ')}.`);
   return {
     file: positionals[0] ?? null,
@@ -92,6 +103,11 @@ export function readOptions(args: readonly string[]): CliOptions {
       },
       version: { grade: values.bare ? 'bare' : 'tune' },
       pace: { tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400) },
+      bow: {
+        ...{ school: bowSchool, tuneSlurs, start, pattern, everyMark: values['every-mark'] },
+        maxSlur:
+          values['max-slur'] === undefined ? null : wholeNumber('--max-slur', values['max-slur'], 1, LONGEST_SLUR),
+      },
       hand: {
         wishes: { preset },
         limits: {
@@ -127,6 +143,13 @@ function joinNegative(args: readonly string[]): string[] {
 const isPosition = (text: string): text is Level => (POSITIONS as readonly string[]).includes(text);
 
 const isPreset = (text: string): text is PresetId => (PRESET_IDS as readonly string[]).includes(text);
+
+/** @throws UsageError with what is possible */
+function oneOf<Known extends string>(option: string, text: string, known: readonly Known[]): Known {
+  const found = known.find((one) => one === text);
+  if (found === undefined) throw new UsageError(`${option} ${text} is not known. Use one of ${known.join(', ')}.`);
+  return found;
+}
 
 function wholeNumber(option: string, text: string, least: number, most: number): number {
   const number = Number(text);

@@ -1,5 +1,6 @@
 /** What the command line does with its words. */
-import { convert, finger, form, sheet, tension, type Command } from './commands.ts';
+import { bow, convert, finger, form, sheet, tension, type Command } from './commands.ts';
+import { PATTERN_IDS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { InputError } from './input.ts';
 import { UsageError, readOptions } from './options.ts';
@@ -11,6 +12,7 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
     run: finger,
     about: 'FILE               strings and fingers, with the price of every alternative in --json',
   },
+  bow: { run: bow, about: 'FILE               strokes, their directions, and where on the hair each lies' },
   sheet: { run: sheet, about: 'FILE -o OUT        the finger tab sheet as .svg or .pdf' },
   tension: { run: tension, about: '--tuning T         what a tuning does to the strings' },
 };
@@ -37,6 +39,13 @@ or - with --from and one of these endings.
   --cello-school S          shift or extend first
   --preset P                ${PRESET_IDS.slice(0, 4).join(', ')},
                             ${PRESET_IDS.slice(4).join(', ')}
+  --school S                as-it-comes or down-on-the-beat (as-it-comes)
+  --pattern P               ${PATTERN_IDS.slice(0, 6).join(', ')},
+                            ${PATTERN_IDS.slice(6).join(', ')}
+  --start D                 down or up: the very first stroke
+  --max-slur N              most notes to a stroke, the tune's slurs too
+  --slurs S                 keep, prefer or ignore the tune's slurs (keep)
+  --every-mark              a sign on every stroke, not only where one is needed
   --keep-fingers            keep the fingers and strings that the file brings along
   --as-decided              use what a Nokta file decided for the instrument
   --paper P                 a4 or letter (a4)

@@ -59,13 +59,16 @@ const current = z.strictObject({
 const isFlat = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
   typeof stored === 'object' && stored !== null && 'instrument' in stored;
 
-/** What a program stored that did not know every slice yet: those begin as if nothing was decided. */
+/** What a program stored that did not know every slice and field yet: those begin as if nothing was decided. */
 const isSliced = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
   typeof stored === 'object' && stored !== null && 'key' in stored && 'hand' in stored;
 
 const withMissing = (stored: Readonly<Record<string, unknown>>) => ({
-  ...Object.fromEntries(NAMES.filter((name) => !(name in stored)).map((name) => [name, SLICES[name].first])),
   ...stored,
+  ...each((name) => {
+    const own = stored[name];
+    return typeof own === 'object' && own !== null ? { ...SLICES[name].first, ...own } : (own ?? SLICES[name].first);
+  }),
 });
 
 /** Decisions as they are sent and stored, to the last field; older shapes are read by the slice that knows them. */

@@ -3,7 +3,16 @@
  * capability is a slice (`decisions.ts`), a line here, and a pure function in its folder; see
  * docs/adding-a-capability.md.
  */
-import { bowTune, countsOf, slurredInto, travelOf, type Bowing, type Counts, type Travelling } from '../bow/index.ts';
+import {
+  bowTuneWithWays,
+  countsOf,
+  slurredInto,
+  travelOf,
+  type BowPlanner,
+  type Bowing,
+  type Counts,
+  type Travelling,
+} from '../bow/index.ts';
 import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../form/index.ts';
 import { checkOf, versionStage, type Change, type Check } from '../grade/index.ts';
 import { Hand, type Fingering } from '../hand/index.ts';
@@ -29,10 +38,11 @@ export interface Facts {
   /** What is said on each note and rest. */
   readonly counts: Counts;
   readonly bowing: Bowing;
+  /** The bow, open to questions. */
+  readonly planner: BowPlanner;
   /** The left hand, open to questions. */
   readonly hand: Hand;
   readonly fingering: Fingering;
-  /** One for each stroke. */
   /** Where on the hair each stroke lies: worked out when it is first asked for, and once. */
   readonly travel: () => Travelling;
   /** Notes that cannot be played as they are written. */
@@ -57,9 +67,9 @@ export const STAGES = [
   stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
   stage('counts', [], ['tune'], (_, { tune }) => ({ counts: countsOf(tune) })),
   // Before the hand: a slur that is chosen changes fingers.
-  stage('strokes', ['bow'], ['tune', 'form', 'tempo'], ({ bow }, { tune, form, tempo }) => ({
-    bowing: bowTune(tune, form, bow, tempo),
-  })),
+  stage('strokes', ['bow'], ['tune', 'form', 'tempo'], ({ bow }, { tune, form, tempo }) =>
+    bowTuneWithWays(tune, form, bow, tempo),
+  ),
   stage(
     'hand',
     ['hand'],
@@ -71,10 +81,10 @@ export const STAGES = [
   ),
   stage(
     'travel',
-    [],
+    ['bow'],
     ['bowing', 'tune', 'form', 'tempo', 'instrument'],
-    (_, { bowing, tune, form, tempo, instrument }) => ({
-      travel: once(() => travelOf(bowing, tune, form, tempo, instrument)),
+    ({ bow }, { bowing, tune, form, tempo, instrument }) => ({
+      travel: once(() => travelOf(bowing, tune, form, tempo, instrument, bow)),
     }),
   ),
   stage('check', [], ['fingering'], (_, { fingering }) => ({ check: checkOf(fingering) })),

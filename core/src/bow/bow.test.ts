@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { analyseForm } from '../form/index.ts';
+import { analyseForm, phrasesOf } from '../form/index.ts';
 import { mapNotes, playedOrder, soundingNotes } from '../music/index.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
 import { tuneOf } from '../test/testing.ts';
 import { flagText } from '../words/index.ts';
-import { SCHOOLS, bowSlice, bowTune, type BowDecisions } from './index.ts';
+import { isRepeated } from './grouping.ts';
+import { DOWNBEATS, PATTERN_IDS, SCHOOLS, TUNE_SLURS, bowSlice, bowTune, type BowDecisions } from './index.ts';
 
 const bows = (music: string, header = {}, decided: Partial<BowDecisions> = {}) => {
   const tune = tuneOf(music, header);
@@ -163,12 +164,16 @@ describe('down on the beat', () => {
 });
 
 describe('laws of strokes', () => {
-  const decided = fc.record({
-    school: fc.constantFrom(...SCHOOLS),
-    start: fc.constantFrom(null, 'down' as const, 'up' as const),
-    turns: fc.constant({}),
-    slurs: fc.constant({}),
-  });
+  const decided = fc
+    .record({
+      school: fc.constantFrom(...SCHOOLS),
+      start: fc.constantFrom(null, 'down' as const, 'up' as const),
+      pattern: fc.constantFrom(null, ...PATTERN_IDS),
+      tuneSlurs: fc.constantFrom(...TUNE_SLURS),
+      maxSlur: fc.constantFrom(null, 1, 2, 3, 5),
+      downbeats: fc.constantFrom(...DOWNBEATS),
+    })
+    .map((some): BowDecisions => ({ ...bowSlice.first, ...some }));
 
   it('every sounding note lies in one stroke each time it is played, and neighbours differ unless stopped or lifted', () => {
     fc.assert(
@@ -186,6 +191,33 @@ describe('laws of strokes', () => {
         expect(strokes.every(({ retake, hook }) => !(retake && hook))).toBe(true);
       }),
       { numRuns: 150 },
+    );
+  });
+
+  it('no slur lies over a rest, a phrase joint, a repeat sign or one note played twice, or is longer than the learner’s', () => {
+    fc.assert(
+      fc.property(arbitraryTune(), decided, (tune, decisions) => {
+        const form = analyseForm(tune);
+        const { strokes } = bowTune(tune, form, decisions);
+        const starts = new Set(phrasesOf(form).map(({ notes }) => notes[0]));
+        const sounds = new Map(
+          soundingNotes(tune).flatMap((sound) => sound.chain.map(({ id }) => [id, sound] as const)),
+        );
+        for (const { notes } of strokes) {
+          const own = notes.map((id) => sounds.get(id)!).filter((sound, at, all) => sound !== all[at - 1]);
+          if (decisions.maxSlur !== null) expect(own.length).toBeLessThanOrEqual(decisions.maxSlur);
+          own.slice(1).forEach((sound, index) => {
+            const before = own[index]!;
+            expect(before.onset + before.duration).toBe(sound.onset);
+            expect(starts.has(sound.note.id)).toBe(false);
+            const over = tune.bars.slice(before.barIndex, sound.barIndex + 1);
+            expect(over.slice(0, -1).some(({ repeatEnd }) => repeatEnd !== undefined)).toBe(false);
+            expect(over.slice(1).some(({ repeatStart }) => repeatStart)).toBe(false);
+            expect(isRepeated(before.note, sound.note)).toBe(false);
+          });
+        }
+      }),
+      { numRuns: 200 },
     );
   });
 

@@ -1,6 +1,9 @@
-/** Strokes, their directions, and how far the bow travels. */
+/** Strokes, their directions, patterns, and how far the bow travels. */
 export * from './slice.ts';
+export * from './patterns.ts';
+export { EXCEPTIONS, type BowException, type ExceptionKind } from './grouping.ts';
+export { PRICES as BOW_PRICES, RETAKE_TIME, BowPlanner, type BowAlternative, type Tally } from './plan.ts';
 export * from './strokes.ts';
-export { RETAKE_TIME } from './directions.ts';
 export * from './travel.ts';
+export * from './repairs.ts';
 export * from './counts.ts';

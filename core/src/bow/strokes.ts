@@ -1,7 +1,8 @@
 /** The strokes stage: which notes share a bow, and which way it goes. */
 import type { BowMark, Bpm, Ticks, Tune } from '../music/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
-import { directionsOf } from './directions.ts';
+import { groupSounds, playedSounds, type BowException } from './grouping.ts';
+import { BowPlanner, hasTimeToLift, type PlanContext, type Planned } from './plan.ts';
 import { bowSlice, type BowDecisions, type BowSchool } from './slice.ts';
 
 export interface Stroke {
@@ -32,45 +33,94 @@ export interface TurnFlag {
   readonly otherStarts: BowMark;
 }
 
-/** A beat that should be down, and that nothing turned. */
-export interface NotDownFlag {
-  readonly kind: 'not-down';
+/** A beat that should be down and that nothing turned; or a lift that was asked for where there is no time for it. */
+export interface PlaceFlag {
+  readonly kind: 'not-down' | 'no-time';
   readonly note: string;
   readonly time: number;
 }
 
 /** What to know of the bow; its sentence is made in `words`. */
-export type BowFlag = TurnFlag | NotDownFlag;
+export type BowFlag = TurnFlag | PlaceFlag;
 
 export interface Bowing {
   readonly school: BowSchool;
+  /** Pattern of the whole tune. */
+  readonly pattern: string | null;
   /** In played order. */
   readonly strokes: readonly Stroke[];
   /** Direction at the first time through, by the note that begins the stroke. */
   readonly starts: ReadonlyMap<string, Stroke>;
+  /** By the note that begins a stroke: it goes otherwise when it is played again. */
+  readonly later: ReadonlyMap<string, { readonly time: number; readonly direction: BowMark }>;
+  /** Notes whose stroke has a sign that a player needs. */
+  readonly marked: ReadonlySet<string>;
   /** Notes that were slurred to the one before, so that a beat comes down. */
   readonly joined: ReadonlySet<string>;
+  /** Notes on which a pattern sets an accent. */
+  readonly accents: ReadonlySet<string>;
   readonly phrases: readonly { readonly id: string; readonly startsWith: BowMark; readonly endsWith: BowMark }[];
   readonly flags: readonly BowFlag[];
+  /** Where a slur or a pattern is not played as it was asked for. */
+  readonly exceptions: readonly BowException[];
 }
 
-/** Notes to a stroke that a plan makes at most; the tune's own slurs may be longer. */
-const MAX_SLUR = 4;
+/** A bowing, and who can be asked what else could be done. */
+export interface BowingWithWays {
+  readonly bowing: Bowing;
+  readonly planner: BowPlanner;
+}
 
 /** @example bowTune(tune, form, bowSlice.first, 96).strokes[0].direction // 'down' */
-export function bowTune(tune: Tune, form: Form, decided: BowDecisions = bowSlice.first, tempo: Bpm = 96): Bowing {
+export function bowTune(
+  tune: Tune,
+  form: Form,
+  decided: BowDecisions = bowSlice.first,
+  tempo: Bpm = 96,
+  crosses?: PlanContext['crosses'],
+): Bowing {
+  return bowTuneWithWays(tune, form, decided, tempo, crosses).bowing;
+}
+
+/**
+ * The same, with the planner that weighs other choices.
+ * @example bowTuneWithWays(tune, form).planner.alternatives('n2').length > 0 // true
+ */
+export function bowTuneWithWays(
+  tune: Tune,
+  form: Form,
+  decided: BowDecisions = bowSlice.first,
+  tempo: Bpm = 96,
+  crosses?: PlanContext['crosses'],
+): BowingWithWays {
   const all = phrasesOf(form);
-  const { strokes, notDown, joined } = directionsOf(tune, decided, {
+  const phraseStarts = new Set(all.flatMap(({ notes }) => notes.slice(0, 1)));
+  const sounds = playedSounds(tune);
+  const grouping = groupSounds(tune, sounds, decided, phraseStarts);
+  const planner = new BowPlanner(tune, grouping, decided, {
     tempo,
-    phraseStarts: new Set(all.flatMap(({ notes }) => notes.slice(0, 1))),
-    maxSlur: MAX_SLUR,
+    phraseStarts,
+    schoolAt: schoolsOf(form, decided),
+    partStarts: new Set(form.parts.flatMap(({ phrases }) => phrases[0]?.notes.slice(0, 1) ?? [])),
+    ...(crosses && { crosses }),
   });
+  const { plan } = planner;
+  const strokes = plan.strokes.map(({ notes, direction, retake, hook, time, onset, duration }): Stroke => ({
+    ...{ notes, direction, retake, hook, time },
+    onset,
+    duration,
+  }));
   const starts = new Map<string, Stroke>();
+  const later = new Map<string, { time: number; direction: BowMark }>();
   const ofNote = new Map<string, Stroke>();
-  for (const { notes, direction, retake, hook, time, onset, duration } of strokes) {
-    const stroke: Stroke = { notes, direction, retake, hook, time, onset, duration };
-    if (!starts.has(notes[0]!)) starts.set(notes[0]!, stroke);
-    for (const note of notes) if (!ofNote.has(note)) ofNote.set(note, stroke);
+  for (const stroke of strokes) {
+    const [first] = stroke.notes as [string];
+    const known = starts.get(first);
+    if (!known) starts.set(first, stroke);
+    else if (known.direction !== stroke.direction && !later.has(first)) {
+      later.set(first, { time: stroke.time, direction: stroke.direction });
+    }
+    for (const note of stroke.notes) if (!ofNote.has(note)) ofNote.set(note, stroke);
   }
   const phrases = all.flatMap(({ id, notes }) => {
     const first = ofNote.get(notes[0] ?? '');
@@ -80,14 +130,59 @@ export function bowTune(tune: Tune, form: Form, decided: BowDecisions = bowSlice
   const flags: readonly BowFlag[] = [
     ...repeatFlags(form, strokes),
     ...sameFlags(form, phrases),
-    ...notDown.map((one): NotDownFlag => ({ kind: 'not-down', ...one })),
+    ...plan.notDown.map((one): PlaceFlag => ({ kind: 'not-down', ...one })),
+    ...withoutTime(plan.strokes, { tempo, phraseStarts }),
   ];
-  const plain = strokes.map(({ notes, direction, retake, hook, time, onset, duration }): Stroke => ({
-    ...{ notes, direction, retake, hook, time },
-    onset,
-    duration,
-  }));
-  return { school: decided.school, strokes: plain, starts, joined, phrases, flags };
+  const bowing: Bowing = {
+    ...{ school: decided.school, pattern: decided.pattern, strokes, starts, later, phrases, flags },
+    marked: markedStarts(plan.strokes, decided, phraseStarts),
+    joined: plan.joined,
+    accents: grouping.accents,
+    exceptions: grouping.exceptions,
+  };
+  return { bowing, planner };
+}
+
+/** The school at each note: a part may have its own. */
+function schoolsOf(form: Form, { school, schools }: BowDecisions): (note: string) => BowSchool {
+  if (Object.keys(schools).length === 0) return () => school;
+  const own = new Map(
+    form.parts.flatMap(({ label, phrases }) =>
+      phrases.flatMap(({ notes }) => notes.map((note) => [note, schools[label] ?? school] as const)),
+    ),
+  );
+  return (note) => own.get(note) ?? school;
+}
+
+/** Lifts that were asked for, and have no time. */
+function withoutTime(
+  strokes: readonly Planned[],
+  context: Pick<PlanContext, 'tempo' | 'phraseStarts'>,
+): readonly PlaceFlag[] {
+  return strokes.flatMap((stroke, index) => {
+    const before = strokes[index - 1];
+    if (!stroke.retake || !before || hasTimeToLift(before, stroke, context)) return [];
+    return [{ kind: 'no-time' as const, note: stroke.notes[0]!, time: stroke.time }];
+  });
+}
+
+/** Where a player needs to be told: at the start, at phrases, after rests, where the bow does not simply turn, where it is set. */
+function markedStarts(
+  strokes: readonly Planned[],
+  { turns, everyMark }: BowDecisions,
+  phraseStarts: ReadonlySet<string>,
+): ReadonlySet<string> {
+  const marked = new Set<string>();
+  strokes.forEach((stroke, index) => {
+    const first = stroke.notes[0]!;
+    const before = strokes[index - 1];
+    const rests = before !== undefined && before.onset + before.duration < stroke.onset;
+    const set = turns[first] !== undefined || stroke.sounds[0]!.note.bow !== undefined;
+    if (everyMark || !before || rests || stroke.retake || stroke.hook || set || phraseStarts.has(first)) {
+      marked.add(first);
+    }
+  });
+  return marked;
 }
 
 /**

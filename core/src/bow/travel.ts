@@ -14,6 +14,7 @@ import {
 } from '../music/index.ts';
 import type { Instrument, Millimetres } from '../instrument/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
+import { bowSlice, type BowDecisions, type Region } from './slice.ts';
 import type { Bowing, Stroke } from './strokes.ts';
 
 /** Millimetres a second by dynamic. Source: section 5 of the domain; what is softer or louder is as the outermost. */
@@ -39,6 +40,9 @@ const ACCENT = 1.15;
 const BEGIN: Millimetres = 100;
 /** Places on the hair that the plan knows lie so far apart. */
 const STEP: Millimetres = 5;
+/** What each millimetre outside the wished region costs the plan: more than any stroke that sticks out. */
+const OUTSIDE = 1;
+
 /** Strokes that are so many times faster or slower than natural stick out. */
 export const STICKS_OUT = 1.5;
 
@@ -58,9 +62,6 @@ export interface Travel {
   readonly drift: { readonly start: Millimetres; readonly end: Millimetres };
 }
 
-export const REGIONS = ['lower half', 'middle', 'upper half', 'whole'] as const;
-export type Region = (typeof REGIONS)[number];
-
 /** A stroke that a player has to know of. */
 export interface TravelFlag {
   /** The bow would leave the hair if nothing is done; or the plan asks for a stroke unlike the others. */
@@ -78,21 +79,22 @@ export interface Travelling {
   readonly flags: readonly TravelFlag[];
 }
 
+/** What of the decisions says where on the hair the bow is, and how far it goes. */
+export type TravelDecisions = Pick<BowDecisions, 'regions' | 'lengths'>;
+
 /** @example travelOf(bowTune(reel, form), reel, form, 120, INSTRUMENT.violin).strokes[0].natural // 166.4 */
 export function travelOf(
-  { strokes }: Pick<Bowing, 'strokes'>,
+  bowing: Pick<Bowing, 'strokes' | 'accents'>,
   tune: Tune,
   form: Form,
   tempo: Bpm,
   { hair }: Pick<Instrument, 'hair'>,
+  decided: TravelDecisions = bowSlice.first,
 ): Travelling {
-  const speeds = speedsOf(tune);
-  const natural = strokes.map(({ notes, direction, duration }) => {
-    const surplus = direction === 'down' ? DOWN_SURPLUS : 1;
-    return (speeds.get(notes[0]!) ?? SPEED[USUAL]) * surplus * seconds(duration, tempo);
-  });
+  const { strokes } = bowing;
+  const natural = naturalLengths(bowing, tune, tempo, decided);
   const drift = drifting(strokes, natural, hair);
-  const places = planned(strokes, natural, hair);
+  const places = planned(strokes, natural, boundsOf(strokes, tune, hair, decided), hair);
   const all = strokes.map(({ duration }, index): Travel => {
     const [start, end] = places[index]!;
     const length = Math.abs(end - start);
@@ -107,14 +109,97 @@ export function travelOf(
   return { hair, strokes: all, regions: regionsOf(form, strokes, all, hair), flags: flagsOf(strokes, all, hair) };
 }
 
+/**
+ * Natural lengths of strokes: speed by dynamic and accent, longer down-bows, and how long the teacher wants them.
+ * @example naturalLengths(facts.bowing, reel, 120)[1] // 80
+ */
+export function naturalLengths(
+  { strokes, accents }: Pick<Bowing, 'strokes' | 'accents'>,
+  tune: Tune,
+  tempo: Bpm,
+  { lengths }: Pick<BowDecisions, 'lengths'> = bowSlice.first,
+): readonly Millimetres[] {
+  const speeds = speedsOf(tune, accents);
+  const share = sharesOf(tune, lengths);
+  return strokes.map(({ notes, direction, duration }) => {
+    const surplus = direction === 'down' ? DOWN_SURPLUS : 1;
+    const first = notes[0]!;
+    return (speeds.get(first) ?? SPEED[USUAL]) * surplus * share(first) * seconds(duration, tempo);
+  });
+}
+
+/** Where the bow goes if every stroke has its natural length. @example driftOf(facts.bowing, reel, 120, 650)[0].start // 100 */
+export function driftOf(
+  bowing: Pick<Bowing, 'strokes' | 'accents'>,
+  tune: Tune,
+  tempo: Bpm,
+  hair: Millimetres,
+  decided?: Pick<BowDecisions, 'lengths'>,
+): readonly Travel['drift'][] {
+  return drifting(bowing.strokes, naturalLengths(bowing, tune, tempo, decided), hair);
+}
+
+/** Numbers of the notes in written order. */
+const orderOf = (tune: Tune): ReadonlyMap<string, number> =>
+  new Map(tune.bars.flatMap(({ events }) => events.filter(isNote)).map(({ id }, index) => [id, index]));
+
+function sharesOf(tune: Tune, lengths: BowDecisions['lengths']): (note: string) => number {
+  if (lengths.length === 0) return () => 1;
+  const order = orderOf(tune);
+  return (note) => {
+    const at = order.get(note)!;
+    return lengths.findLast(({ from, to }) => at >= order.get(from)! && at <= order.get(to)!)?.share ?? 1;
+  };
+}
+
+type Bounds = readonly [lowest: Millimetres, highest: Millimetres];
+
+/** Shares of the hair that the names of regions mean. */
+export const REGION_BOUNDS: Readonly<Record<Region, readonly [number, number]>> = {
+  'lower half': [0, 0.5],
+  middle: [0.25, 0.75],
+  'upper half': [0.5, 1],
+  whole: [0, 1],
+};
+
+/** The part of the hair on which each stroke is wished. */
+function boundsOf(
+  strokes: readonly Stroke[],
+  tune: Tune,
+  hair: Millimetres,
+  { regions }: Pick<BowDecisions, 'regions'>,
+): readonly Bounds[] {
+  const wished = regionWishes(tune, regions);
+  return strokes.map(({ notes }) => {
+    const [low, high] = REGION_BOUNDS[wished(notes[0]!)];
+    return [low * hair, high * hair];
+  });
+}
+
+/**
+ * The region that the teacher wishes at a note: each holds until the next.
+ * @example regionWishes(reel, { n5: 'middle' })('n6') // 'middle'
+ */
+export function regionWishes(tune: Tune, regions: BowDecisions['regions']): (note: string) => Region {
+  if (Object.keys(regions).length === 0) return () => 'whole';
+  let region: Region = 'whole';
+  const wished = new Map<string, Region>();
+  for (const id of orderOf(tune).keys()) {
+    region = regions[id] ?? region;
+    wished.set(id, region);
+  }
+  return (note) => wished.get(note) ?? 'whole';
+}
+
 /** The natural speed of each note: a dynamic holds until the next. */
-function speedsOf(tune: Tune): ReadonlyMap<string, number> {
+function speedsOf(tune: Tune, accents: ReadonlySet<string>): ReadonlyMap<string, number> {
   const speeds = new Map<string, number>();
   let dynamic = USUAL;
   const read = (note: Note): void => {
     if (note.dynamic && note.dynamic !== 'sfz') ({ dynamic } = note);
     const own = note.dynamic === 'sfz' ? 'sfz' : dynamic;
-    const accented = note.decorations?.some((sign) => sign === 'accent' || sign === 'marcato') ?? false;
+    const accented =
+      accents.has(note.id) || (note.decorations?.some((sign) => sign === 'accent' || sign === 'marcato') ?? false);
     speeds.set(note.id, SPEED[own] * (accented ? ACCENT : 1));
   };
   for (const { events } of tune.bars) events.filter(isNote).forEach(read);
@@ -145,13 +230,14 @@ function drifting(
 function planned(
   strokes: readonly Stroke[],
   natural: readonly Millimetres[],
+  bounds: readonly Bounds[],
   hair: Millimetres,
 ): readonly (readonly [Millimetres, Millimetres])[] {
   const begins = strokes.flatMap(({ retake }, index) => (index === 0 || retake ? [index] : []));
   return begins.flatMap((begin, run) => {
     const end = begins[run + 1] ?? strokes.length;
     const directions = strokes.slice(begin, end).map(({ direction }) => direction);
-    return plannedRun(directions, natural.slice(begin, end), hair);
+    return plannedRun(directions, natural.slice(begin, end), bounds.slice(begin, end), hair);
   });
 }
 
@@ -159,11 +245,14 @@ function planned(
 function plannedRun(
   directions: readonly BowMark[],
   natural: readonly Millimetres[],
+  bounds: readonly Bounds[],
   hair: Millimetres,
 ): readonly (readonly [Millimetres, Millimetres])[] {
   const count = Math.floor(hair / STEP) + 1;
   const logs = Float64Array.from({ length: count }, (_, steps) => Math.log(steps * STEP));
-  let costs = new Float64Array(count);
+  const outside = (place: number, [low, high]: Bounds): number =>
+    OUTSIDE * Math.max(0, low - place * STEP, place * STEP - high);
+  let costs = Float64Array.from({ length: count }, (_, place) => outside(place, bounds[0]!));
   const origins = directions.map((direction, index) => {
     const origin = new Int16Array(count).fill(-1);
     const next = new Float64Array(count).fill(Infinity);
@@ -183,7 +272,7 @@ function plannedRun(
         }
       }
     }
-    costs = next;
+    costs = next.map((cost, place) => cost + outside(place, bounds[index]!));
     return origin;
   });
   const path: (readonly [Millimetres, Millimetres])[] = [];

@@ -1,5 +1,18 @@
 /** The bow in words. */
-import { STICKS_OUT, type BowFlag, type BowSchool, type Stroke, type Travel, type Travelling } from '../bow/index.ts';
+import {
+  STICKS_OUT,
+  type BowAlternative,
+  type BowException,
+  type BowFlag,
+  type BowRepair,
+  type BowSchool,
+  type OwnPattern,
+  type Stroke,
+  type Tally,
+  type Travel,
+  type TravelFlag,
+  type Travelling,
+} from '../bow/index.ts';
 import type { BowMark } from '../music/index.ts';
 
 /**
@@ -7,7 +20,11 @@ import type { BowMark } from '../music/index.ts';
  * @example flagText({ kind: 'turns-from-before', note: 'n9', label: 'A2', starts: 'up', other: 'A1', otherStarts: 'down' }) // 'A2 starts up; A1, which is the same, started down.'
  */
 export function flagText(flag: BowFlag): string {
-  if (flag.kind === 'not-down') return 'This first beat comes up, and nothing near it turns the bow.';
+  if ('time' in flag) {
+    return flag.kind === 'not-down'
+      ? 'This first beat comes up, and nothing near it turns the bow.'
+      : 'There is no time to lift the bow here: a quarter of a second is wanted.';
+  }
   const { kind, label, starts, other, otherStarts } = flag;
   return kind === 'turns-on-repeat'
     ? `${label} starts ${starts} the first time and ${otherStarts} when it comes round again.`
@@ -20,6 +37,7 @@ export function flagText(flag: BowFlag): string {
  */
 export function shortFlagText({ kind }: Pick<BowFlag, 'kind'>): string {
   if (kind === 'not-down') return 'first beat up';
+  if (kind === 'no-time') return 'no time to lift';
   return kind === 'turns-on-repeat' ? 'other bow on the repeat' : 'other bow than before';
 }
 
@@ -81,3 +99,120 @@ export function hairText({ hair, flags }: Travelling): string {
     ? first
     : `${first} In the plan ${countOf(strained, 'stroke')} stick${strained === 1 ? 's' : ''} out.`;
 }
+
+/**
+ * A warning about where the bow ends up.
+ * @example travelFlagText({ kind: 'out-of-bow', note: 'n9', time: 1 }) // 'If nothing is done, the bow runs out here.'
+ */
+export function travelFlagText({ kind, time }: TravelFlag): string {
+  const when = time > 1 ? `, ${timeText(time)}` : '';
+  return kind === 'out-of-bow'
+    ? `If nothing is done, the bow runs out here${when}.`
+    : `This stroke sticks out${when}: it is far from its natural length.`;
+}
+
+/** @example timeText(2) // 'the second time' */
+export const timeText = (time: number): string => `the ${ORDINALS[time] ?? `${time}th`} time`;
+const ORDINALS = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth'];
+
+const PATTERN_WORDS: Readonly<Record<string, readonly [name: string, means: string]>> = {
+  separate: ['Separate', 'A stroke to each note'],
+  pairs: ['Pairs', 'Two to a bow, on the beat'],
+  'pairs-across': ['Pairs across the beat', 'Two to a bow, from the off-beat'],
+  'one-and-three': ['One and three', 'The first of four alone, three in one bow'],
+  'three-and-one': ['Three and one', 'Three in one bow, the fourth alone'],
+  'two-and-two': ['Two and two', 'Two in one bow, two separate'],
+  'long-short-shuffle': ['Long-short shuffle', 'Two in one bow, two separate, the off-beat accented'],
+  'four-to-a-bow': ['Four to a bow', 'Four in one bow'],
+  'across-threes': ['Across in threes', 'Three, three and two of eight'],
+  'two-and-one': ['Two and one', 'For jigs: two in one bow, one alone'],
+  'by-syllable': ['By syllable', 'A stroke to each syllable of the words'],
+};
+
+/**
+ * A pattern by its name, and what it means.
+ * @example bowPatternText('pairs').name // 'Pairs'
+ */
+export function bowPatternText(
+  id: string,
+  own: readonly OwnPattern[] = [],
+): { readonly name: string; readonly means: string } {
+  const known = PATTERN_WORDS[id];
+  if (known) return { name: known[0], means: known[1] };
+  const mine = own.find((one) => one.id === id);
+  return mine ? { name: mine.name, means: `Groups of ${mine.groups.join(', ')}` } : { name: id, means: '' };
+}
+
+const EXCEPTION_WORDS: Readonly<Record<BowException['kind'], string>> = {
+  rest: 'A rest cuts the slur.',
+  'own-rest': 'You slur over a rest here; no bow can.',
+  'repeated-pitch': 'One note twice: slurred, it would be one long note.',
+  'phrase-joint': 'A phrase begins here: a new stroke.',
+  'repeat-sign': 'A repeat stands here: a new stroke.',
+  limit: 'More notes than a stroke may have: shared out.',
+  metre: 'The pattern does not suit this metre: separate.',
+  'kept-slur': 'The tune’s own slur is kept; the pattern yields.',
+};
+
+/**
+ * Why a slur or pattern is not played as it was asked for.
+ * @example exceptionText({ kind: 'rest', note: 'n3' }) // 'A rest cuts the slur.'
+ */
+export const exceptionText = ({ kind }: BowException): string => EXCEPTION_WORDS[kind];
+
+/**
+ * What another choice is called.
+ * @example alternativeText({ change: 'slur' }) // 'Slur to the note before'
+ */
+export function alternativeText({ change }: Pick<BowAlternative, 'change'>): string {
+  if (change === 'slur') return 'Slur to the note before';
+  if (change === 'cut') return 'A new stroke here';
+  return `Begin with ${bowName(change) === 'down-bow' ? 'a down-bow' : 'an up-bow'}`;
+}
+
+const TALLY_WORDS: Readonly<Record<keyof Tally, readonly [one: string, many: string]>> = {
+  notDown: ['first beat that comes up', 'first beats that come up'],
+  slurs: ['added slur', 'added slurs'],
+  stops: ['stop', 'stops'],
+  lifts: ['lift', 'lifts'],
+};
+
+/**
+ * What there is more or fewer of under another choice, one short text each.
+ * @example tallyTexts({ notDown: 1, slurs: 0, stops: -2, lifts: 0 }) // ['one more first beat that comes up', 'two fewer stops']
+ */
+export function tallyTexts(differences: Tally): readonly string[] {
+  return (Object.keys(TALLY_WORDS) as (keyof Tally)[]).flatMap((term) => {
+    const count = differences[term];
+    if (count === 0) return [];
+    const [one, many] = TALLY_WORDS[term];
+    const size = Math.abs(count);
+    return [`${WORDS[size] ?? size} ${count > 0 ? 'more' : 'fewer'} ${size === 1 ? one : many}`];
+  });
+}
+
+/**
+ * What a repair does.
+ * @example repairText({ kind: 'shorter', pattern: null, share: 0.75, note: null, everywhere: false }) // 'Shorter strokes in this phrase: three quarters of the length'
+ */
+export function repairText(
+  { kind, pattern, share, everywhere }: Omit<BowRepair, 'change'>,
+  own: readonly OwnPattern[] = [],
+): string {
+  const where = everywhere ? 'in the whole tune' : 'in this phrase';
+  if (kind === 'shorter') return `Shorter strokes ${where}: ${shareText(share!)} of the length`;
+  const less = share === null ? '' : `, and strokes of ${shareText(share)} of the length`;
+  if (kind === 'pattern') {
+    return `${bowPatternText(pattern!, own).name} in the second half of each bar, ${where}${less}`;
+  }
+  if (kind === 'stop') return `Stop the bow in each dotted figure ${where}${less}`;
+  return kind === 'slur' ? 'Slur two notes before it' : 'Lift the bow where a phrase begins';
+}
+
+const SHARE_WORDS = new Map([
+  [0.75, 'three quarters'],
+  [0.6, 'six tenths'],
+  [0.5, 'half'],
+  [0.4, 'four tenths'],
+]);
+const shareText = (share: number): string => SHARE_WORDS.get(share) ?? `${Math.round(share * 100)} %`;
