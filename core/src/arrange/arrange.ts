@@ -8,7 +8,7 @@ import {
   mapNotes,
   midi,
   sliceTune,
-  type Note,
+  soundingNotes,
   type Semitones,
   type Tune,
 } from '../music/index.ts';
@@ -34,17 +34,27 @@ export function arrange(source: Tune, decisions: Decisions = FIRST_DECISIONS): A
 }
 
 /**
- * The tune with its chosen fingers, strings and bows written in, for files and for the engraver.
+ * The tune with its chosen fingers, strings and bows written in, for files and for the engraver: slurs as they are
+ * played, signs where a player needs them, lifts and parts of the bow as words.
  * @example markedTune(facts).bars[0].events[0].bow // 'down'
  */
 export function markedTune({ tune, fingering, bowing }: Pick<Arrangement, 'tune' | 'fingering' | 'bowing'>): Tune {
   const fingered = new Map(fingering.notes.map((note) => [note.id, note]));
   const strings = fingering.instrument.strings.length;
-  return mapNotes(tune, (note) => {
+  const slurs = bowedSlurs(tune, bowing);
+  return mapNotes({ ...tune, slurs }, (note) => {
     const stops = fingered.get(note.id)?.stops ?? [];
     const stroke = bowing.starts.get(note.id);
+    const { bow: _, ...unmarked } = note;
+    const told = [note.annotation, stroke?.retake && 'lift', bowing.regions[note.id]].filter(Boolean).join(', ');
+    const decorations = [
+      ...(note.decorations ?? []),
+      ...(stops.some(({ sign }) => sign === 'harmonic') ? (['harmonic'] as const) : []),
+      ...(bowing.accents.has(note.id) ? (['accent'] as const) : []),
+    ];
     return {
-      ...note,
+      ...unmarked,
+      ...(told && { annotation: told }),
       heads: note.heads.map(({ pitch, tied }) => {
         const stop = stops.find((other) => midi(other.pitch) === midi(pitch));
         return {
@@ -53,14 +63,20 @@ export function markedTune({ tune, fingering, bowing }: Pick<Arrangement, 'tune'
           ...(stop && { finger: String(stop.finger), string: strings - stop.string }),
         };
       }),
-      ...(stroke && { bow: stroke.direction }),
-      ...(stops.some(({ sign }) => sign === 'harmonic') && { decorations: withHarmonic(note.decorations) }),
+      ...(stroke && bowing.marked.has(note.id) && { bow: stroke.direction }),
+      ...(decorations.length > 0 && { decorations: [...new Set(decorations)] }),
     };
   });
 }
 
-const withHarmonic = (decorations: Note['decorations'] = []): Note['decorations'] =>
-  decorations.includes('harmonic') ? decorations : [...decorations, 'harmonic'];
+/** A slur over each stroke of several notes, as it is played the first time; ties alone need none. */
+function bowedSlurs(tune: Tune, { strokes }: Arrangement['bowing']): Tune['slurs'] {
+  const firsts = new Set(soundingNotes(tune).map(({ note }) => note.id));
+  return strokes.flatMap(({ notes, time }) => {
+    const sounds = notes.filter((id) => firsts.has(id));
+    return time === 1 && sounds.length > 1 ? [{ from: notes[0]!, to: notes.at(-1)! }] : [];
+  });
+}
 
 /**
  * The arrangement as MusicXML for its instrument: fingers, strings, bows, positions where the hand moves,

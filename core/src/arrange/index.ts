@@ -2,3 +2,4 @@
 export * from './arrange.ts';
 export * from './decisions.ts';
 export * from './stages.ts';
+export * from './settle.ts';

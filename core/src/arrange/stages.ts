@@ -65,7 +65,7 @@ export const STAGES = [
     form: tune === inKey || isTooLongToPart(tune) ? analyseForm(tune) : formLike(tune, layoutOf(inKey)),
   })),
   stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
-  stage('counts', [], ['tune'], (_, { tune }) => ({ counts: countsOf(tune) })),
+  stage('counts', ['bow'], ['tune'], ({ bow }, { tune }) => ({ counts: countsOf(tune, bow.counting) })),
   // Before the hand: a slur that is chosen changes fingers.
   stage('strokes', ['bow'], ['tune', 'form', 'tempo'], ({ bow }, { tune, form, tempo }) =>
     bowTuneWithWays(tune, form, bow, tempo),

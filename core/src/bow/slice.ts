@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import type { BowMark } from '../music/index.ts';
 import { slice } from '../stage/index.ts';
+import { COUNTINGS, type Counting } from './counts.ts';
 import { ownPatternSchema, type OwnPattern } from './patterns.ts';
 
 export const SCHOOLS = ['as-it-comes', 'down-on-the-beat'] as const;
@@ -70,6 +71,10 @@ export interface BowDecisions {
   readonly lengths: readonly Length[];
   /** Every stroke has its sign, not only those that a player needs. */
   readonly everyMark: boolean;
+  /** What is said on each note. */
+  readonly counting: Counting;
+  /** Lengths along the hair in inches; else in millimetres. */
+  readonly inches: boolean;
 }
 
 /** Notes to a stroke that a plan makes at most. */
@@ -98,6 +103,8 @@ const FIRST: BowDecisions = {
   regions: {},
   lengths: [],
   everyMark: false,
+  counting: 'numbers',
+  inches: false,
 };
 
 export const bowSlice = slice<BowDecisions>({
@@ -127,6 +134,8 @@ export const bowSlice = slice<BowDecisions>({
     regions: z.record(noteId, z.enum(REGIONS)),
     lengths: z.array(z.strictObject({ from: noteId, to: noteId, share: z.number().min(0.1).max(3) })).max(1000),
     everyMark: z.boolean(),
+    counting: z.enum(COUNTINGS),
+    inches: z.boolean(),
   }) as unknown as z.ZodType<BowDecisions, BowDecisions>,
   first: FIRST,
   // Before there were any, the bow went as it came.

@@ -3,7 +3,7 @@ import type { BowMark, Bpm, Ticks, Tune } from '../music/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import { groupSounds, playedSounds, type BowException } from './grouping.ts';
 import { BowPlanner, hasTimeToLift, type PlanContext, type Planned } from './plan.ts';
-import { bowSlice, type BowDecisions, type BowSchool } from './slice.ts';
+import { bowSlice, type BowDecisions, type BowSchool, type Region } from './slice.ts';
 
 export interface Stroke {
   /** Written notes on this stroke, ties included. */
@@ -59,6 +59,8 @@ export interface Bowing {
   readonly joined: ReadonlySet<string>;
   /** Notes on which a pattern sets an accent. */
   readonly accents: ReadonlySet<string>;
+  /** From a note on: in which part of the hair, as the teacher wishes. */
+  readonly regions: Readonly<Record<string, Region>>;
   readonly phrases: readonly { readonly id: string; readonly startsWith: BowMark; readonly endsWith: BowMark }[];
   readonly flags: readonly BowFlag[];
   /** Where a slur or a pattern is not played as it was asked for. */
@@ -138,6 +140,7 @@ export function bowTuneWithWays(
     marked: markedStarts(plan.strokes, decided, phraseStarts),
     joined: plan.joined,
     accents: grouping.accents,
+    regions: decided.regions,
     exceptions: grouping.exceptions,
   };
   return { bowing, planner };
@@ -191,6 +194,14 @@ function markedStarts(
  */
 export function slurredInto({ strokes }: Pick<Bowing, 'strokes'>): ReadonlySet<string> {
   return new Set(strokes.filter(({ time }) => time === 1).flatMap(({ notes }) => notes.slice(1)));
+}
+
+/**
+ * Written notes after which the stroke goes on, the first time round.
+ * @example [...slurredOn({ strokes: [{ notes: ['n1', 'n2'], direction: 'down', retake: false, hook: false, time: 1, onset: 0, duration: 6720 }] })] // ['n1']
+ */
+export function slurredOn({ strokes }: Pick<Bowing, 'strokes'>): ReadonlySet<string> {
+  return new Set(strokes.filter(({ time }) => time === 1).flatMap(({ notes }) => notes.slice(0, -1)));
 }
 
 /** Phrases that come round on the other bow when they are repeated. */

@@ -43,6 +43,9 @@ const STEP: Millimetres = 5;
 /** What each millimetre outside the wished region costs the plan: more than any stroke that sticks out. */
 const OUTSIDE = 1;
 
+/** Of plans that are equally good the one nearer to the middle of the hair: too little to weigh against anything else. */
+const CENTRING = 1e-7;
+
 /** Strokes that are so many times faster or slower than natural stick out. */
 export const STICKS_OUT = 1.5;
 
@@ -250,8 +253,10 @@ function plannedRun(
 ): readonly (readonly [Millimetres, Millimetres])[] {
   const count = Math.floor(hair / STEP) + 1;
   const logs = Float64Array.from({ length: count }, (_, steps) => Math.log(steps * STEP));
-  const outside = (place: number, [low, high]: Bounds): number =>
-    OUTSIDE * Math.max(0, low - place * STEP, place * STEP - high);
+  const outside = (place: number, [low, high]: Bounds): number => {
+    const off = (2 * place) / (count - 1) - 1;
+    return OUTSIDE * Math.max(0, low - place * STEP, place * STEP - high) + CENTRING * off * off;
+  };
   let costs = Float64Array.from({ length: count }, (_, place) => outside(place, bounds[0]!));
   const origins = directions.map((direction, index) => {
     const origin = new Int16Array(count).fill(-1);

@@ -1,5 +1,6 @@
 /** Any file out: an arrangement in each open format, by the ending of its name. */
 import { arrangementXml, markedTune, type Arrangement } from '../arrange/index.ts';
+import { slurredOn } from '../bow/index.ts';
 import { packMxl, writeAbc, writeMidi } from '../formats/index.ts';
 import { writeNokta, type NoktaContents } from './nokta.ts';
 
@@ -54,8 +55,8 @@ export function saveArrangement(
   }
 }
 
-function midiOf({ tune, decisions, instrument, tempo }: Arrangement): Uint8Array {
+function midiOf({ tune, decisions, instrument, tempo, bowing }: Arrangement): Uint8Array {
   // The working tempo is what the teacher hears; it goes into the file too.
   const own = decisions.pace.tempo === null ? tune : { ...tune, tempo: null };
-  return writeMidi(own, { partName: instrument.name, program: instrument.program, tempo });
+  return writeMidi(own, { partName: instrument.name, program: instrument.program, tempo, slurred: slurredOn(bowing) });
 }

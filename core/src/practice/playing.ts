@@ -1,8 +1,7 @@
 /** What is played when Play is pressed: the tune, a part, a phrase or chosen notes; and what drones along. */
-import type { Arrangement } from '../arrange/index.ts';
 import type { Part, Phrase } from '../form/index.ts';
 import { barStarts, midi, pitch, placedNotes, type Key, type Midi } from '../music/index.ts';
-import { partScore, spanScore, tuneScore, type Repeats, type Score } from './score.ts';
+import { partScore, spanScore, tuneScore, type Repeats, type Score, type Sounding } from './score.ts';
 
 /** What there is to play. */
 export interface Choice {
@@ -29,16 +28,12 @@ export const scopeInLoop = (scope: Scope, looping: boolean): Scope => (looping &
  * @returns null where nothing sounds
  * @example playScore(facts, 'phrase', { part: null, phrase, chosen: [], from: null, repeats: 'once' }).length // 8
  */
-export function playScore(arrangement: Pick<Arrangement, 'tune'>, scope: Scope, choice: Choice): Score | null {
+export function playScore(arrangement: Sounding, scope: Scope, choice: Choice): Score | null {
   const score = scoreFor(arrangement, scope, choice);
   return score.notes.length > 0 ? score : null;
 }
 
-function scoreFor(
-  arrangement: Pick<Arrangement, 'tune'>,
-  scope: Scope,
-  { part, phrase, chosen, from, repeats }: Choice,
-): Score {
+function scoreFor(arrangement: Sounding, scope: Scope, { part, phrase, chosen, from, repeats }: Choice): Score {
   if (scope === 'part' && part) return partScore(arrangement, part, repeats);
   if (scope === 'phrase' && phrase) return spanScore(arrangement, phrase.from, phrase.to);
   if (scope === 'selection') {

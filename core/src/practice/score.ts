@@ -1,5 +1,6 @@
 /** What the player plays: sounds, chords and beats in time, from the arrangement. */
 import type { Arrangement } from '../arrange/index.ts';
+import { slurredInto } from '../bow/index.ts';
 import type { Part } from '../form/index.ts';
 import {
   barLength,
@@ -13,6 +14,7 @@ import {
   TICKS_PER_QUARTER,
   type Bar,
   type Metre,
+  type Note,
   type Midi,
   type Ticks,
 } from '../music/index.ts';
@@ -23,7 +25,15 @@ export interface ScoreNote {
   readonly at: number;
   readonly duration: number;
   readonly pitches: readonly Midi[];
+  /** On the stroke of the note before it: it sounds on without a gap. */
+  readonly slurred?: boolean;
+  readonly accent?: boolean;
 }
+
+/** What sounds: the tune, and its strokes where they are known. */
+export type Sounding = Pick<Arrangement, 'tune'> & {
+  readonly bowing?: Pick<Arrangement['bowing'], 'strokes' | 'accents'>;
+};
 
 export interface ScoreChord {
   readonly at: number;
@@ -65,11 +75,7 @@ const quarters = (ticks: Ticks) => ticks / TICKS_PER_QUARTER;
  * The tune from the bar that holds a note on; with nothing to begin at, from its start.
  * @example tuneScore(facts, null).length // 32
  */
-export function tuneScore(
-  arrangement: Pick<Arrangement, 'tune'>,
-  fromNote: string | null,
-  repeats: Repeats = 'written',
-): Score {
+export function tuneScore(arrangement: Sounding, fromNote: string | null, repeats: Repeats = 'written'): Score {
   const { bars } = arrangement.tune;
   const first = Math.max(
     0,
@@ -84,7 +90,7 @@ export function tuneScore(
  * A part as often as it is played, or once; its first time only where it comes again later in the tune.
  * @example partScore(facts, form.parts[0], 'written').length // 32
  */
-export function partScore(arrangement: Pick<Arrangement, 'tune'>, part: Part, repeats: Repeats): Score {
+export function partScore(arrangement: Sounding, part: Part, repeats: Repeats): Score {
   const { bars } = arrangement.tune;
   const from = part.phrases[0]!.from;
   const to = part.phrases.at(-1)!.to;
@@ -110,7 +116,7 @@ export function partScore(arrangement: Pick<Arrangement, 'tune'>, part: Part, re
  * A stretch as written, such as a phrase; of several endings the first.
  * @example spanScore(facts, 0, 13440).length // 4
  */
-export function spanScore(arrangement: Pick<Arrangement, 'tune'>, from: Ticks, to: Ticks): Score {
+export function spanScore(arrangement: Sounding, from: Ticks, to: Ticks): Score {
   const { bars } = arrangement.tune;
   const starts = barStarts(bars);
   let later = false;
@@ -149,7 +155,7 @@ function onceThrough(bars: readonly Bar[]): readonly number[] {
   return order;
 }
 
-function scoreOf({ tune }: Pick<Arrangement, 'tune'>, segments: readonly Segment[]): Score {
+function scoreOf({ tune, bowing }: Sounding, segments: readonly Segment[]): Score {
   const { bars } = tune;
   const starts = barStarts(bars);
   const byBar = new Map<number, ReturnType<typeof soundingNotes>[number][]>();
@@ -158,6 +164,9 @@ function scoreOf({ tune }: Pick<Arrangement, 'tune'>, segments: readonly Segment
     if (known) known.push(sound);
     else byBar.set(sound.barIndex, [sound]);
   }
+  const slurred = bowing ? slurredInto(bowing) : new Set<string>();
+  const isAccented = ({ id, decorations }: Note) =>
+    bowing?.accents.has(id) || decorations?.some((sign) => sign === 'accent' || sign === 'marcato');
   const notes: ScoreNote[] = [];
   const symbols: { at: number; pitches: readonly Midi[] | null }[] = [];
   const clicks: ScoreClick[] = [];
@@ -169,7 +178,11 @@ function scoreOf({ tune }: Pick<Arrangement, 'tune'>, segments: readonly Segment
     for (const { note, onset, duration } of byBar.get(index) ?? []) {
       if (onset < from || onset >= to) continue;
       const pitches = note.heads.map(({ pitch }) => midi(pitch));
-      notes.push({ id: note.id, at: at(onset), duration: quarters(duration), pitches });
+      notes.push({
+        ...{ id: note.id, at: at(onset), duration: quarters(duration), pitches },
+        ...(slurred.has(note.id) && { slurred: true }),
+        ...(isAccented(note) && { accent: true }),
+      });
     }
     for (const event of bar.events) {
       const onset = start + event.at;

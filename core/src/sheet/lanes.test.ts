@@ -3,7 +3,17 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange/index.ts';
 import { deciding, type Flat } from '../test/setups.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
-import { LANE_IDS, SIZES, lanesOf, sheetFacts, signsOf, type Lane, type LaneId, type Shape } from './index.ts';
+import {
+  LANE_IDS,
+  SIZES,
+  hairLine,
+  lanesOf,
+  sheetFacts,
+  signsOf,
+  type Lane,
+  type LaneId,
+  type Shape,
+} from './index.ts';
 
 function draw(music: string, change: Flat = {}, header: Header = { key: 'G', tempo: '1/4=100' }) {
   const arrangement = arrange(tuneOf(music, header), deciding(change));
@@ -14,7 +24,8 @@ function draw(music: string, change: Flat = {}, header: Header = { key: 'G', tem
     return at < 0 ? undefined : 50 + 20 * at - (grace ? 8 : 0);
   };
   const facts = sheetFacts(arrangement);
-  const lanes = lanesOf({ ...facts, x, width: 400, barlines: [200] }, LANE_IDS);
+  const hair = hairLine(arrangement.bowing, arrangement.travel(), new Set(ids));
+  const lanes = lanesOf({ ...facts, hair, x, width: 400, barlines: [200] }, LANE_IDS);
   const lane = (id: LaneId): Lane => lanes.find((other) => other.id === id)!;
   const shapes = (id: LaneId, role: string): readonly Shape[] => lane(id).shapes.filter((shape) => shape.role === role);
   return {
@@ -95,15 +106,43 @@ describe('signs on fingers', () => {
   });
 });
 
+const EVERY: Flat = { bow: { everyMark: true } };
+
 describe('the bow lane', () => {
+  it('has a sign only where a player needs one: at the start, after a rest, lifted, stopped, set by hand', () => {
+    const signs = (music: string, bow: Flat['bow'] = {}) =>
+      draw(music, { bow })
+        .shapes('bow', 'bow')
+        .map((shape) => ('note' in shape ? shape.note : ''));
+    expect(signs('G2 A2 B2 c2 |')).toEqual(['n1']);
+    expect(signs('G2 z2 B2 c2 |')).toEqual(['n1', 'n3']);
+    expect(signs('G2 A2 uB2 c2 |')).toEqual(['n1', 'n3']);
+    expect(signs('G2 A2 B2 c2 |', { turns: { n4: 'down' } })).toEqual(['n1', 'n4']);
+  });
+
+  it('tells beside it that the stroke goes the other way when it comes round', () => {
+    const drawn = draw('|: G4 A2 B2 :|');
+    expect(texts(drawn.shapes('bow', 'bow-time'))).toEqual(['2×']);
+    expect(drawn.shapes('bow', 'bow-later')).toHaveLength(1);
+    expect(draw('|: G4 A4 :|').shapes('bow', 'bow-later')).toEqual([]);
+  });
+
+  it('draws the accents of a pattern, and the part of the bow that is meant', () => {
+    const shuffled = draw('GABc defg |', { bow: { pattern: 'long-short-shuffle', regions: { n1: 'upper half' } } });
+    expect(shuffled.shapes('bow', 'bow')).toHaveLength(3);
+    const [part] = shuffled.shapes('bow', 'region-part');
+    expect(part).toMatchObject({ d: 'M26 10 h10' });
+    expect(shuffled.legend).toEqual(expect.arrayContaining(['accent', 'region']));
+  });
+
   it('opens the arch downwards for down and the wedge upwards for up', () => {
-    const [down, up] = draw('G4 A4 |').shapes('bow', 'bow');
+    const [down, up] = draw('G4 A4 |', EVERY).shapes('bow', 'bow');
     expect(down).toMatchObject({ kind: 'path', note: 'n1', d: expect.stringContaining('v-9 h9 v9') as string });
     expect(up).toMatchObject({ kind: 'path', note: 'n2', d: expect.stringContaining('l4 10 l4 -10') as string });
   });
 
   it('brackets the notes of one stroke from the first to the last', () => {
-    const drawn = draw('(G2 A2 B2) c2 |');
+    const drawn = draw('(G2 A2 B2) c2 |', EVERY);
     const [stroke] = drawn.shapes('bow', 'stroke');
     expect(stroke).toMatchObject({
       d: expect.stringMatching(new RegExp(`^M${drawn.x('n1')} .*H${drawn.x('n3')} `)) as string,
@@ -143,7 +182,7 @@ describe('the hand lane', () => {
 });
 
 it('prints only the signs that a sheet has', () => {
-  expect(draw('G2 A2 B2 d2 |').legend).toEqual(['down', 'up', 'open', 'position']);
+  expect(draw('G2 A2 B2 d2 |').legend).toEqual(['down', 'open', 'position']);
   expect(draw('(Gc) A2 B4 |').legend).toContain('low');
 });
 
@@ -169,6 +208,32 @@ it('marks a shift by an arrow and puts labels that would touch on two rows', () 
   expect(shifted.shapes('hand', 'shift-arrow')).toHaveLength(1);
   expect(texts(shifted.shapes('hand', 'shift'))).toEqual(['II up']);
   expect(shifted.legend).toContain('shift');
+});
+
+describe('the hair lane', () => {
+  it('draws each stroke from where it begins on the hair to where it ends, rising for down-bows', () => {
+    const drawn = draw('G2 A2 B2 c2 |');
+    const lines = drawn
+      .lane('hair')
+      .shapes.flatMap((shape) => (shape.kind === 'line' && shape.role !== 'hair' ? [shape] : []));
+    const strokes = lines.filter(({ role }) => role === 'hair-down' || role === 'hair-up');
+    expect(strokes.map(({ role }) => role)).toEqual(['hair-down', 'hair-up', 'hair-down', 'hair-up']);
+    for (const { role, y1, y2 } of strokes) expect(role === 'hair-down' ? y2 < y1 : y2 > y1).toBe(true);
+    expect(drawn.shapes('hair', 'frog')).toHaveLength(2);
+    expect(drawn.shapes('hair', 'drift')).toHaveLength(1);
+  });
+
+  it('draws a stroke heavy that sticks out', () => {
+    // Twelve seconds on one bow: four metres of it, on 650 mm.
+    expect(draw('(G8 | A8) |', {}, { tempo: '1/4=40' }).shapes('hair', 'hair-strained')).toHaveLength(1);
+  });
+});
+
+it('counts by other systems', () => {
+  const counted = (counting: 'ta' | 'takadimi') =>
+    texts(draw('G2 AB c/B/A/G/ A2 |', { bow: { counting } }).shapes('counts', 'count'));
+  expect(counted('takadimi')).toEqual(['ta', 'ta', 'di', 'ta', 'ka', 'di', 'mi', 'ta']);
+  expect(counted('ta')).toEqual(['ta', 'ti', 'ti', 'ti', 'ka', 'ti', 'ka', 'ta']);
 });
 
 it('counts each note and rest above the staff', () => {

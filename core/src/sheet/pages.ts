@@ -6,7 +6,7 @@ import { beatTempoText, keyName, type Metre, type Tune } from '../music/index.ts
 import { phrasesOf, type Phrase } from '../form/index.ts';
 import { tuningText } from '../instrument/index.ts';
 import type { Arrangement } from '../arrange/index.ts';
-import { drawnOf, lanesOf, signsOf, USUAL_LANES, type LaneId, type SheetFacts } from './lanes/index.ts';
+import { drawnOf, hairLine, lanesOf, signsOf, USUAL_LANES, type LaneId, type SheetFacts } from './lanes/index.ts';
 import { legendOf } from './legend.ts';
 import { INK, TEXT_FONT, TITLE_FONT, legendSvg, richText, shapeSvg, textSvg } from './svg.ts';
 
@@ -158,6 +158,8 @@ function phraseBlock(
       instrument: arrangement.instrument,
       notes: arrangement.fingering.notes.filter(({ of }) => inPhrase.has(of)).map(drawnOf),
       starts: arrangement.bowing.starts,
+      signs: arrangement.bowing,
+      hair: ids.includes('hair') ? hairLine(arrangement.bowing, arrangement.travel(), inPhrase) : null,
       counts: arrangement.counts,
       x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
       width: staff.width * LANE_UNIT,
@@ -224,6 +226,8 @@ export function sheetFacts({ instrument, fingering, bowing, counts, form }: Arra
     instrument,
     notes: fingering.notes.map(drawnOf),
     starts: bowing.starts,
+    signs: bowing,
+    hair: null,
     bowing,
     counts,
     phrases: phrasesOf(form),

@@ -7,7 +7,7 @@ import { tuneOf } from '../test/testing.ts';
 import { PAPER_SIZE, lanesOf, sheetFacts, sheetPages, signsOf, type EngravedPhrase, type Shape } from './index.ts';
 
 const tune = tuneOf('|: (G2BG) dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|', { key: 'G', tempo: '1/4=120' });
-const arrangement = arrange(tune, FIRST_DECISIONS);
+const arrangement = arrange(tune, deciding({ bow: { everyMark: true } }));
 const [phrase] = phrasesOf(arrangement.form);
 
 /** A stand-in for the engraver: notes in a row, two staff spaces apart. */

@@ -98,6 +98,15 @@ export function legendSvg(sign: LegendSign, x: number, y: number): string {
       return path(`M${x - 2} ${y + 4} a4 4 0 1 1 4 -4`, ACCENT);
     case 'hook':
       return path(`M${x - 3} ${y - 4} v8 m3 -4 h5`, ACCENT);
+    case 'accent':
+      return path(`M${x - 4} ${y - 2.5} l8 2.5 l-8 2.5`);
+    case 'region':
+      return (
+        path(`M${x - 8} ${y} h16 M${x - 8} ${y - 2.5} v5`, SOFT) +
+        `<path d="M${x - 8} ${y} h8" fill="none" stroke="${ACCENT}" stroke-width="3"/>`
+      );
+    case 'hair':
+      return path(`M${x - 7} ${y + 4} h14 M${x - 7} ${y - 4} h14`, SOFT) + path(`M${x - 5} ${y + 3} l5 -6 l5 6`);
     case 'open':
       return digit('0');
     case 'low':

@@ -4,18 +4,21 @@ import { HANDS, profileOf, teacherLimits, type HandLimits, type HandSetup, type 
 import { INSTRUMENT, standardTuning, type InstrumentId } from '../instrument/index.ts';
 
 /** Fields of all slices, side by side. */
-export type Flat = Partial<Decisions['key'] & Decisions['version'] & Decisions['pace'] & Decisions['hand']>;
+export type Flat = Partial<Decisions['key'] & Decisions['version'] & Decisions['pace'] & Decisions['hand']> & {
+  readonly bow?: Partial<Decisions['bow']>;
+};
 
 const only = <Value extends object>(value: Value): Partial<Value> =>
   Object.fromEntries(Object.entries(value).filter(([, one]) => one !== undefined)) as Partial<Value>;
 
 /** First decisions with some of them changed. */
 export function deciding(flat: Flat = {}): Decisions {
-  const { instrument, tuning, transpose, grade, tempo, ...hand } = flat;
+  const { instrument, tuning, transpose, grade, tempo, bow = {}, ...hand } = flat;
   return decided(FIRST_DECISIONS, {
     key: only({ instrument, tuning, transpose }),
     version: only({ grade }),
     pace: only({ tempo }),
+    bow,
     hand,
   } as Parameters<typeof decided>[1]);
 }

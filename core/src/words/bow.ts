@@ -1,6 +1,9 @@
 /** The bow in words. */
 import {
   STICKS_OUT,
+  type Counting,
+  type Region,
+  type TuneSlurs,
   type BowAlternative,
   type BowException,
   type BowFlag,
@@ -69,18 +72,19 @@ export function strokeText({
 const WORDS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
 const countOf = (count: number, thing: string) => `${WORDS[count] ?? count} ${thing}${count === 1 ? '' : 's'}`;
 
-const millimetres = (length: number) => `${Math.round(length)} mm`;
+/** Millimetres, or inches to the nearest tenth. */
+const lengthText = (length: number, inches: boolean) =>
+  inches ? `${(length / 25.4).toFixed(1)} in` : `${Math.round(length)} mm`;
 
 /**
  * Where a stroke lies on the hair, and how it differs from a natural one.
  * @example travelText({ start: 100, end: 260, length: 160, natural: 160, strain: 1 }) // 'From 100 mm to 260 mm, its natural length.'
  */
-export function travelText({
-  start,
-  end,
-  natural,
-  strain,
-}: Pick<Travel, 'start' | 'end' | 'length' | 'natural' | 'strain'>): string {
+export function travelText(
+  { start, end, natural, strain }: Pick<Travel, 'start' | 'end' | 'length' | 'natural' | 'strain'>,
+  inches = false,
+): string {
+  const millimetres = (length: number) => lengthText(length, inches);
   const places = `From ${millimetres(start)} to ${millimetres(end)}`;
   if (strain > STICKS_OUT) return `${places}: faster than is natural (${millimetres(natural)}); it will stick out.`;
   if (strain < 1 / STICKS_OUT) return `${places}: slower than is natural (${millimetres(natural)}); save bow.`;
@@ -91,10 +95,10 @@ export function travelText({
  * What becomes of the bow over the tune.
  * @example hairText({ hair: 650, strokes: [], regions: new Map(), flags: [] }) // 'The bow stays on its 650 mm of hair by itself.'
  */
-export function hairText({ hair, flags }: Travelling): string {
+export function hairText({ hair, flags }: Travelling, inches = false): string {
   const out = flags.filter(({ kind }) => kind === 'out-of-bow').length;
   const strained = flags.filter(({ kind }) => kind === 'sticks-out').length;
-  const first = `The bow ${out === 0 ? 'stays on' : 'runs off'} its ${hair} mm of hair ${out === 0 ? 'by itself' : 'if nothing is done'}.`;
+  const first = `The bow ${out === 0 ? 'stays on' : 'runs off'} its ${lengthText(hair, inches)} of hair ${out === 0 ? 'by itself' : 'if nothing is done'}.`;
   return strained === 0
     ? first
     : `${first} In the plan ${countOf(strained, 'stroke')} stick${strained === 1 ? 's' : ''} out.`;
@@ -216,3 +220,28 @@ const SHARE_WORDS = new Map([
   [0.4, 'four tenths'],
 ]);
 const shareText = (share: number): string => SHARE_WORDS.get(share) ?? `${Math.round(share * 100)} %`;
+
+const TUNE_SLURS_WORDS: Readonly<Record<TuneSlurs, string>> = {
+  keep: 'Kept',
+  prefer: 'Kept where no pattern is laid',
+  ignore: 'Ignored',
+};
+/** @example tuneSlursText('ignore') // 'Ignored' */
+export const tuneSlursText = (slurs: TuneSlurs): string => TUNE_SLURS_WORDS[slurs];
+
+const REGION_WORDS: Readonly<Record<Region, string>> = {
+  'lower half': 'Lower half',
+  middle: 'Middle',
+  'upper half': 'Upper half',
+  whole: 'Whole bow',
+};
+/** @example regionText('whole') // 'Whole bow' */
+export const regionText = (region: Region): string => REGION_WORDS[region];
+
+const COUNTING_WORDS: Readonly<Record<Counting, string>> = {
+  numbers: '1 e & a, 1 la li',
+  ta: 'ta, ti-ti, tri-o-la',
+  takadimi: 'ta ka di mi, ta ki da',
+};
+/** @example countingText('takadimi') // 'ta ka di mi, ta ki da' */
+export const countingText = (counting: Counting): string => COUNTING_WORDS[counting];

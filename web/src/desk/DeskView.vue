@@ -58,7 +58,7 @@ watch(
 );
 watch(
   () => desk.hearing,
-  () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id),
+  () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id, desk.heardWith),
 );
 
 const PANELS = {
@@ -75,6 +75,11 @@ const passName = computed(() => PASSES.find(({ id }) => id === props.pass)!);
 /** Lanes that the teacher wants to see, on strips and sheet. */
 const wishedLanes = useWishedLanes();
 const lanes = computed(() => lanesIn(props.pass, wishedLanes.value));
+watch(
+  () => lanes.value.includes('hair'),
+  (wanted) => (desk.travelWanted = wanted),
+  { immediate: true },
+);
 
 watch(() => props.id, arrive, { immediate: true });
 // Another pass is another work: writing is over.
@@ -210,7 +215,7 @@ useDeskKeys(commands);
           @select="(note, more) => select(note, false, more)"
           @point="(notes) => (desk.hinted = new Set(notes))"
           @move="moveEdge"
-          @play="transport.playPhrase"
+          @play="(phrase) => transport.playPhrase(phrase)"
         />
       </template>
       <p v-else-if="!desk.problem && !desk.trouble" class="opening">Opening…</p>
@@ -234,7 +239,7 @@ useDeskKeys(commands);
       @loop="commands.toggleLoop"
     />
     <p class="visually-hidden" role="status" aria-live="polite">{{ desk.spoken }}</p>
-    <HelpDialog v-model="help" :writing="writer.active" :parting="pass === 'parts'" />
+    <HelpDialog v-model="help" :writing="writer.active" :pass="pass" />
   </div>
 </template>
 

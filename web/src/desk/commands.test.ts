@@ -134,9 +134,9 @@ describe('fingers', () => {
 describe('parts', () => {
   it('have their keys only in their pass', async () => {
     const { commands } = await openDesk('hand');
-    expect(commands.parting()).toBe(false);
+    expect(commands.pass()).toBe('hand');
     const parts = await openDesk('parts');
-    expect(parts.commands.parting()).toBe(true);
+    expect(parts.commands.pass()).toBe('parts');
     parts.commands.part('name');
     expect(parts.places.askName).toHaveBeenCalled();
   });

@@ -33,7 +33,7 @@ export function useDeskCommands(
     ...useBowCommands(),
     part,
     toggleLock: () => (inParts() ? toggleHold() : hand.toggleLock()),
-    parting: inParts,
+    pass: () => places.pass(),
     writing: () => writer.active,
     write() {
       if (writer.active) return writer.stop();

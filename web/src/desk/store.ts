@@ -11,12 +11,14 @@ import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
 import type { GradeId } from '@nokta/core/grade';
 import { neededAgain, type FingeredNote } from '@nokta/core/hand';
 import type { InstrumentId } from '@nokta/core/instrument';
+import type { Bowing, Travelling } from '@nokta/core/bow';
 import type { Tune } from '@nokta/core/music';
 import { partingText } from '@nokta/core/words';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { useOutbox } from '../outbox/outbox.ts';
 import { keyOf, withWaiting, type Delivery, type Queue } from '../outbox/queue.ts';
 import { stripViews, type StripView } from './shared/strips.ts';
+import { STALE } from '../workers/protocol.ts';
 import { createWorking } from './working.ts';
 
 export type SaveState = Delivery;
@@ -50,7 +52,12 @@ export const useDesk = defineStore('desk', () => {
   };
   /** A phrase that a panel wants to be heard; goes up with each wish. */
   const hearing = ref(0);
-  const hear = () => (hearing.value += 1);
+  /** Strokes that it shall be heard with, before they are taken; null for those that hold. */
+  const heardWith = shallowRef<Bowing | null>(null);
+  function hear(bowing: Bowing | null = null): void {
+    heardWith.value = bowing;
+    hearing.value += 1;
+  }
   /** Notes that something pointed at is about: a difference, a lick. */
   const hinted = shallowRef<ReadonlySet<string>>(new Set());
   const spoken = ref('');
@@ -64,8 +71,22 @@ export const useDesk = defineStore('desk', () => {
   const { facts: arrangement, staves, compute, refresh, showStrips } = working;
   const phrases = computed<readonly Phrase[]>(() => (arrangement.value ? phrasesOf(arrangement.value.form) : []));
   const notes = computed<readonly FingeredNote[]>(() => arrangement.value?.fingering.notes ?? []);
+  /** Where the bow is on its hair; worked out only while something that shows it is open. */
+  const travel = shallowRef<Travelling | null>(null);
+  const travelWanted = ref(false);
+  watch([arrangement, travelWanted], async () => {
+    if (!travelWanted.value || !arrangement.value) return;
+    const found = await working.ask('travel');
+    if (found !== STALE) travel.value = found;
+  });
+  /** What was worked out for other strokes is not laid under these. */
+  const shownTravel = computed(() =>
+    travelWanted.value && travel.value?.strokes.length === arrangement.value?.bowing.strokes.length
+      ? travel.value
+      : null,
+  );
   const strips = computed<readonly StripView[]>((before) =>
-    arrangement.value ? stripViews(arrangement.value, before) : [],
+    arrangement.value ? stripViews(arrangement.value, before, shownTravel.value) : [],
   );
   const selected = computed(() => notes.value.find(({ ids }) => ids.includes(selectedId.value ?? '')) ?? null);
   const selectedPhrase = computed(() => phraseOf(selected.value?.id ?? null) ?? phrases.value[0] ?? null);
@@ -353,7 +374,10 @@ export const useDesk = defineStore('desk', () => {
     select,
     choose,
     hearing,
+    heardWith,
     hear,
+    travel: shownTravel,
+    travelWanted,
     part,
     selectedPhrase,
     playingId,

@@ -40,8 +40,12 @@ export interface Player {
 /** Name of the measure that tells how long a press of Play took to sound, for whoever looks. */
 const START_MEASURE = 'nokta-play';
 
-/** Parts of a beat left silent at the end of each note, so that repeated notes are heard apart. */
+/** Parts of a quarter left silent at the end of each stroke, so that strokes are heard apart. */
 const DETACH = 0.06;
+/** Within a stroke notes run into each other by so many seconds. */
+const OVERLAP = 0.04;
+/** How loud a stroke begins, a note within it, and one with an accent. */
+const LOUD = { stroke: 0.8, slurred: 0.66, accent: 1 } as const;
 /** Seconds that a typed note sounds. */
 const SHORT_SOUND = 0.35;
 const LATE_MS = 400;
@@ -153,12 +157,14 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
     const chords = score.chords.map(({ at, duration, pitches }) =>
       event(lead.length + at, (time) => mix.chords && band?.chord(pitches, seconds(duration), time)),
     );
-    const notes = score.notes.map(({ at, duration, pitches, id }) =>
+    const notes = score.notes.map(({ at, duration, pitches, id, slurred, accent }, index) =>
       event(lead.length + at, (time) => {
+        const goesOn = score.notes[index + 1]?.slurred ?? false;
         sampler.triggerAttackRelease(
           pitches.map((number) => Tone.Frequency(number, 'midi').toFrequency()),
-          Math.max(0.05, seconds(duration - DETACH)),
+          Math.max(0.05, goesOn ? seconds(duration) + OVERLAP : seconds(duration - DETACH)),
           time,
+          accent ? LOUD.accent : slurred ? LOUD.slurred : LOUD.stroke,
         );
         // What was still to be shown when the player was stopped is not.
         Tone.getDraw().schedule(() => own === turn && onNote(id), time);

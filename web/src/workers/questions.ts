@@ -1,6 +1,6 @@
 /** What can be asked about the arrangement that was worked out last. A question is one entry here. */
-import type { Travelling } from '@nokta/core/bow';
-import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import { bowRepairs, bowTune, type BowDecisions, type TravelFlag, type Travelling } from '@nokta/core/bow';
+import { arrange, settleHands, type Arrangement, type Decisions } from '@nokta/core/arrange';
 import {
   compareFingerings,
   hardPlaces,
@@ -23,6 +23,16 @@ export const QUESTIONS = {
   lookOver,
   /** Where the bow is on its hair, stroke by stroke. */
   travel: ({ travel }: Arrangement): Travelling => travel(),
+  /** What brings the bow back at a warning, each proved to work. */
+  bowRepairs: ({ tune, form, tempo, instrument, decisions }: Arrangement, flag: TravelFlag) =>
+    bowRepairs({ tune, form, tempo, instrument }, decisions.bow, flag),
+  /** What else could be done at a note, with what it costs the tune. */
+  bowWays: ({ planner }: Arrangement, noteId: string) => planner.alternatives(noteId),
+  /** The strokes under other decisions, to be heard before they are taken. */
+  bowUnder: ({ tune, form, tempo, decisions }: Arrangement, change: Partial<BowDecisions>) =>
+    bowTune(tune, form, { ...decisions.bow, ...change }, tempo),
+  /** Both hands to and fro until nothing changes. */
+  settleHands,
   /** A note with the reasons for its finger and every other way with its price. */
   explain: ({ hand }: Arrangement, noteId: string) => hand.explained(noteId),
   waysWith: ({ hand }: Arrangement, noteIds: readonly string[]) => waysWith(hand, noteIds),

@@ -2,15 +2,22 @@
 import { LEGEND_ORDER, type LegendSign } from '../legend.ts';
 import { BOW } from './bow.ts';
 import { COUNTS } from './counts.ts';
+import { HAIR_LANE } from './hair.ts';
 import { HAND } from './hand.ts';
 import type { LaneDefinition, LaneDrawing, LaneInput, SheetFacts } from './lane.ts';
 import { TAB } from './tab.ts';
 
-export const LANE_IDS = ['counts', 'bow', 'tab', 'hand'] as const;
+export const LANE_IDS = ['counts', 'bow', 'tab', 'hand', 'hair'] as const;
 export type LaneId = (typeof LANE_IDS)[number];
 
 /** From top to bottom; those above the staff come first. */
-export const LANES: Readonly<Record<LaneId, LaneDefinition>> = { counts: COUNTS, bow: BOW, tab: TAB, hand: HAND };
+export const LANES: Readonly<Record<LaneId, LaneDefinition>> = {
+  counts: COUNTS,
+  bow: BOW,
+  tab: TAB,
+  hand: HAND,
+  hair: HAIR_LANE,
+};
 /** What a sheet has, where nothing else is asked for. */
 export const USUAL_LANES: readonly LaneId[] = ['bow', 'tab', 'hand'];
 
@@ -34,7 +41,7 @@ export function lanesOf(input: LaneInput, ids: readonly LaneId[] = USUAL_LANES):
 
 /**
  * The signs that these lanes use, in the legend's order.
- * @example signsOf(sheetFacts(arrangement), ['bow']) // ['down', 'up']
+ * @example signsOf(sheetFacts(arrangement), ['bow']) // ['down']
  */
 export function signsOf(facts: SheetFacts, ids: readonly LaneId[] = USUAL_LANES): readonly LegendSign[] {
   const used = new Set(ids.flatMap((id) => LANES[id].signs(facts)));
@@ -44,6 +51,9 @@ export function signsOf(facts: SheetFacts, ids: readonly LaneId[] = USUAL_LANES)
 export {
   SIZES,
   drawnOf,
+  hairLine,
+  type BowSigns,
+  type HairLine,
   type DrawnNote,
   type LaneDefinition,
   type LaneInput,

@@ -1,6 +1,5 @@
 /** What a lane is: a name, a side of the staff, what it draws for a phrase, and the signs that the legend has to tell. */
-import type { Bowing } from '../../bow/index.ts';
-import type { Counts } from '../../bow/index.ts';
+import type { Bowing, Counts, Travel, Travelling } from '../../bow/index.ts';
 import type { Phrase } from '../../form/index.ts';
 import type { FingeredNote } from '../../hand/index.ts';
 import type { Instrument } from '../../instrument/index.ts';
@@ -15,12 +14,47 @@ export function drawnOf({ alternatives: _, why: __, ...drawn }: FingeredNote): D
   return drawn;
 }
 
+/** Where the strokes of a phrase lie on the hair, the first time round. */
+export interface HairLine {
+  /** Length of the hair in millimetres. */
+  readonly hair: number;
+  readonly strokes: readonly (Pick<Travel, 'start' | 'end' | 'strain' | 'drift'> & {
+    readonly notes: readonly string[];
+  })[];
+}
+
+/**
+ * The strokes of some notes on the hair.
+ * @example hairLine(facts.bowing, facts.travel(), new Set(phrase.notes)).strokes.length // 12
+ */
+export function hairLine(
+  { strokes }: Pick<Bowing, 'strokes'>,
+  { hair, strokes: travel }: Travelling,
+  notes: ReadonlySet<string>,
+): HairLine {
+  return {
+    hair,
+    strokes: strokes.flatMap(({ notes: own, time }, index) => {
+      const there = travel[index];
+      if (time !== 1 || !there || !notes.has(own[0]!)) return [];
+      const { start, end, strain, drift } = there;
+      return [{ notes: own, start, end, strain, drift }];
+    }),
+  };
+}
+
+/** What of a bowing stands as signs above the notes. */
+export type BowSigns = Pick<Bowing, 'marked' | 'later' | 'accents' | 'regions'>;
+
 /** Facts of a phrase, all that lanes draw from. */
 export interface PhraseFacts {
   readonly instrument: Instrument;
   /** In the order they are played. */
   readonly notes: readonly DrawnNote[];
   readonly starts: Bowing['starts'];
+  readonly signs: BowSigns;
+  /** Null where nobody asked for it: it costs more than the rest. */
+  readonly hair: HairLine | null;
   readonly counts: Counts;
 }
 

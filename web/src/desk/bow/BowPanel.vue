@@ -1,137 +1,122 @@
 <script setup lang="ts">
 /** Which way the bow goes, what shares a stroke, and where on the hair it ends up. */
-import { computed, shallowRef, watch } from 'vue';
-import { SCHOOLS, type Travelling } from '@nokta/core/bow';
-import { bowName, flagText, schoolText, strokeText, travelText } from '@nokta/core/words';
-import { STALE } from '../../workers/protocol.ts';
+import { computed, ref } from 'vue';
+import { SCHOOLS } from '@nokta/core/bow';
+import { exceptionText, flagText, schoolText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
+import BowDetails from './BowDetails.vue';
+import HairChart from './HairChart.vue';
 import HairPicture from './HairPicture.vue';
+import PatternCard from './PatternCard.vue';
+import StrokeCard from './StrokeCard.vue';
+import WarningCard from './WarningCard.vue';
 import { useBowActions } from './actions.ts';
 
 const desk = useDesk();
 const actions = useBowActions();
 const decided = computed(() => desk.record?.decisions.bow);
-const selected = computed(() => desk.selected?.id ?? null);
-const stroke = computed(() => (selected.value === null ? null : actions.strokeOf(selected.value)));
-const travel = shallowRef<Travelling | null>(null);
-watch(
-  () => desk.arrangement,
-  async () => {
-    const found = await desk.ask('travel');
-    if (found !== STALE) travel.value = found;
-  },
-  { immediate: true },
-);
+const chart = ref(false);
 const place = computed(() => {
-  const at = stroke.value ? desk.arrangement!.bowing.strokes.indexOf(stroke.value) : -1;
-  return travel.value?.strokes[at] ?? null;
+  const bowing = desk.arrangement?.bowing;
+  const stroke = desk.selected ? actions.strokeOf(desk.selected.id) : null;
+  return (stroke && bowing && desk.travel?.strokes[bowing.strokes.indexOf(stroke)]) || null;
 });
-const isSlurred = computed(() => stroke.value !== null && stroke.value.notes[0] !== desk.selected?.ids[0]);
-const decidedHere = computed(
-  () => decided.value !== undefined && (decided.value.turns[stroke.value?.notes[0] ?? ''] ?? null) !== null,
-);
-const hasOwn = computed(() => {
-  const now = decided.value;
-  return now !== undefined && (now.start !== null || Object.keys({ ...now.turns, ...now.slurs }).length > 0);
+const told = computed(() => {
+  const { flags = [], exceptions = [] } = desk.arrangement?.bowing ?? {};
+  return [
+    ...flags.map((flag) => ({ key: `${flag.kind} ${flag.note}`, note: flag.note, text: flagText(flag) })),
+    ...exceptions.map((one) => ({ key: `${one.kind} ${one.note}`, note: one.note, text: exceptionText(one) })),
+  ];
 });
+/** So many are read at a glance; the rest on demand. */
+const FEW = 5;
+const all = ref(false);
+const barOf = (note: string) =>
+  desk.arrangement?.tune.bars.findIndex(({ events }) => events.some(({ id }) => id === note));
 const SCHOOL_CHOICES = SCHOOLS.map((id) => {
   const { name, means } = schoolText(id);
   return { id, name, about: means };
 });
-const STARTS = [null, 'down', 'up'] as const;
 </script>
 
 <template>
   <div v-if="decided && desk.arrangement" class="panel">
+    <p v-if="desk.refused" class="refused" role="alert">{{ desk.refused }}</p>
+    <StrokeCard />
+    <WarningCard />
+    <section aria-labelledby="hair-title">
+      <h3 id="hair-title">Along the hair</h3>
+      <template v-if="desk.travel">
+        <HairPicture :travel="desk.travel" :selected="place" :inches="decided.inches" />
+        <v-btn size="small" variant="outlined" @click="chart = true">The whole tune, large</v-btn>
+        <HairChart v-model="chart" :travel="desk.travel" />
+      </template>
+    </section>
+    <PatternCard />
     <section aria-labelledby="school-title">
       <h3 id="school-title">School</h3>
       <ChoiceCards label="School" :choices="SCHOOL_CHOICES" :chosen="decided.school" @choose="actions.setSchool" />
     </section>
-    <fieldset>
-      <legend>The first stroke</legend>
-      <div class="row">
-        <v-btn
-          v-for="start in STARTS"
-          :key="start ?? 'own'"
-          size="small"
-          :variant="decided.start === start ? 'flat' : 'outlined'"
-          :color="decided.start === start ? 'primary' : undefined"
-          :aria-pressed="decided.start === start"
-          @click="actions.setStart(start)"
-          >{{ start === null ? 'Bar 1 down' : bowName(start) }}</v-btn
-        >
-      </div>
-    </fieldset>
-    <section v-if="stroke && place && travel" aria-labelledby="stroke-title">
-      <h3 id="stroke-title">This stroke</h3>
-      <p>{{ strokeText(stroke) }} {{ travelText(place) }}</p>
-      <div class="row">
-        <v-btn size="small" variant="outlined" @click="actions.turn(selected!)"
-          >{{ decidedHere ? 'As it comes' : 'Turn the bow' }} <kbd>V</kbd></v-btn
-        >
-        <v-btn size="small" variant="outlined" @click="actions.toggleSlur(selected!)"
-          >{{ isSlurred ? 'Cut the slur' : 'Slur to the note before' }} <kbd>U</kbd></v-btn
-        >
-      </div>
-    </section>
-    <section v-if="travel" aria-labelledby="hair-title">
-      <h3 id="hair-title">Along the hair</h3>
-      <HairPicture :travel="travel" :selected="place" />
-    </section>
-    <section v-if="desk.arrangement.bowing.flags.length > 0" aria-labelledby="flags-title">
+    <section v-if="told.length > 0" aria-labelledby="flags-title">
       <h3 id="flags-title">To know</h3>
       <ul>
-        <li v-for="flag in desk.arrangement.bowing.flags" :key="`${flag.kind} ${flag.note}`">
-          <button type="button" class="place" @click="desk.select(flag.note)">{{ flagText(flag) }}</button>
+        <li v-for="{ key, note, text } in all ? told : told.slice(0, FEW)" :key="key">
+          <button type="button" class="place" @click="desk.select(note)">
+            <span class="bar">{{ (barOf(note) ?? 0) + 1 }}</span>
+            <span>{{ text }}</span>
+          </button>
         </li>
       </ul>
+      <v-btn v-if="told.length > FEW" size="small" variant="text" @click="all = !all">{{
+        all ? 'Fewer' : `All ${told.length}`
+      }}</v-btn>
     </section>
-    <v-btn v-if="hasOwn" size="small" variant="text" @click="actions.forget()">Forget what was set here</v-btn>
+    <BowDetails />
   </div>
 </template>
 
+<style src="./cards.css"></style>
 <style scoped>
 .panel {
   display: grid;
-  gap: 16px;
+  gap: 18px;
 }
-fieldset {
+.refused {
   margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend,
-h3 {
-  margin: 0 0 6px;
-  font: 600 1.05rem var(--display);
-}
-p {
-  margin: 0 0 8px;
-}
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-kbd {
-  margin-left: 6px;
+  padding: 8px 12px;
+  border-left: 4px solid rgb(var(--v-theme-error));
 }
 ul {
   display: grid;
-  gap: 6px;
+  gap: 4px;
   margin: 0;
   padding: 0;
   list-style: none;
 }
 .place {
-  padding: 0;
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  width: 100%;
+  padding: 4px 0;
   border: 0;
   background: none;
-  color: var(--accent);
+  color: inherit;
   font: inherit;
   text-align: left;
-  text-decoration: underline;
   cursor: pointer;
+}
+.place:hover span:last-child {
+  text-decoration: underline;
+}
+.bar {
+  min-width: 26px;
+  padding: 0 5px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  color: var(--soft);
+  font-weight: 600;
+  text-align: center;
 }
 </style>

@@ -7,7 +7,7 @@ import { computed } from 'vue';
 import type { Travel, Travelling } from '@nokta/core/bow';
 import { hairText } from '@nokta/core/words';
 
-const props = defineProps<{ travel: Travelling; selected: Travel | null }>();
+const props = defineProps<{ travel: Travelling; selected: Travel | null; inches: boolean }>();
 
 const WIDTH = 240;
 const HEIGHT = 96;
@@ -47,7 +47,12 @@ const here = computed(() => {
 
 <template>
   <figure>
-    <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="hairText(travel)" preserveAspectRatio="none">
+    <svg
+      :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
+      role="img"
+      :aria-label="hairText(travel, inches)"
+      preserveAspectRatio="none"
+    >
       <rect class="hair" x="0" :y="y(travel.hair)" :width="WIDTH" :height="y(0) - y(travel.hair)" />
       <rect v-if="here" class="here" :x="here.x" y="0" :width="here.width" :height="HEIGHT" />
       <path class="drift" :d="drift" />
@@ -58,7 +63,7 @@ const here = computed(() => {
       <span><i class="dashed" /> if nothing is done</span>
       <span>frog below, tip above</span>
     </figcaption>
-    <p>{{ hairText(travel) }}</p>
+    <p>{{ hairText(travel, inches) }}</p>
   </figure>
 </template>
 

@@ -3,7 +3,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { useDesk } from '../store.ts';
 import { fakeServer } from '../test/server.ts';
-import { useBowActions } from './actions.ts';
+import { groupsOf, sameAs, useBowActions } from './actions.ts';
 import { useBowCommands } from './commands.ts';
 
 vi.mock('../../workers/index.ts', async () => (await import('../test/workers.ts')).fakeWorkers());
@@ -55,7 +55,81 @@ it('changes school and first stroke, undoes, and forgets what was set', async ()
   await settled();
   expect(server.stored().bow).toMatchObject({ school: 'down-on-the-beat', start: 'up' });
   await actions.forget();
-  expect(desk.record!.decisions.bow).toEqual({ school: 'down-on-the-beat', start: null, turns: {}, slurs: {} });
+  expect(desk.record!.decisions.bow).toMatchObject({ school: 'down-on-the-beat', start: null, turns: {}, slurs: {} });
   await desk.step('undo');
   expect(desk.record!.decisions.bow.start).toBe('up');
+});
+
+it('lifts and stops, and says where there is no time to lift', async () => {
+  const { server, desk, keys } = await openDesk();
+  desk.select(desk.notes[1]!.id);
+  await keys.bow('stop');
+  expect(desk.spoken).toBe('Stopped before this stroke');
+  expect(desk.arrangement!.bowing.strokes[1]).toMatchObject({ direction: 'down', hook: true });
+  await keys.bow('lift');
+  expect(desk.refused).toContain('no time to lift');
+  expect(desk.arrangement!.bowing.strokes[1]).toMatchObject({ direction: 'down', retake: true });
+  await keys.bow('lift');
+  await settled();
+  expect(server.stored().bow.joints).toEqual({});
+});
+
+it('lays a pattern on a phrase, on all like it, on chosen notes and on the tune, and takes it away again', async () => {
+  const { server, desk, keys, actions } = await openDesk();
+  const phrase = desk.phrases[0]!;
+  desk.select(phrase.notes[0]!);
+  await actions.layPattern('pairs', 'phrase');
+  expect(desk.record!.decisions.bow.laid).toEqual([
+    { from: phrase.notes[0], to: phrase.notes.at(-1), pattern: 'pairs' },
+  ]);
+  expect(actions.patternAt(phrase)).toBe('pairs');
+  await keys.bow('pattern');
+  expect(actions.patternAt(phrase)).toBe('pairs-across');
+  expect(desk.record!.decisions.bow.laid).toHaveLength(1);
+  await actions.layPattern(null, 'phrase');
+  expect(desk.record!.decisions.bow.laid).toEqual([]);
+  await actions.layPattern('one-and-three', 'same');
+  expect(desk.record!.decisions.bow.laid).toHaveLength(sameAs(desk.phrases, phrase).length);
+  desk.choose(phrase.notes[0]!);
+  desk.choose(phrase.notes[3]!, true);
+  await actions.layPattern('pairs', 'selection');
+  expect(desk.record!.decisions.bow.laid.at(-1)).toEqual({
+    from: phrase.notes[0],
+    to: phrase.notes[3],
+    pattern: 'pairs',
+  });
+  await actions.layPattern('four-to-a-bow', 'tune');
+  await settled();
+  expect(server.stored().bow.pattern).toBe('four-to-a-bow');
+});
+
+it('keeps the strokes of chosen notes as a pattern, and gives it up everywhere', async () => {
+  const { desk, actions } = await openDesk();
+  const { notes } = desk.phrases[0]!;
+  desk.select(notes[1]!);
+  await actions.toggleSlur(notes[1]!);
+  desk.choose(notes[0]!);
+  desk.choose(notes[2]!, true);
+  await actions.recordPattern('Two and one');
+  expect(desk.record!.decisions.bow.own).toEqual([{ id: 'own-1', name: 'Two and one', groups: [2, 1], suits: 'any' }]);
+  expect(groupsOf('own-1', desk.record!.decisions.bow.own)).toEqual([2, 1, 2, 1]);
+  await actions.layPattern('own-1', 'tune');
+  await actions.dropPattern('own-1');
+  expect(desk.record!.decisions.bow).toMatchObject({ own: [], pattern: null });
+});
+
+it('marks parts of the bow by hand and from the plan, and takes what brings the bow back', async () => {
+  const { desk, keys, actions } = await openDesk();
+  const [first] = desk.phrases[0]!.notes;
+  await actions.setRegion(first!, 'middle');
+  expect(desk.arrangement!.bowing.regions).toEqual({ [first!]: 'middle' });
+  await actions.setRegion(first!, null);
+  expect(desk.record!.decisions.bow.regions).toEqual({});
+  desk.travelWanted = true;
+  await vi.waitFor(() => expect(desk.travel).not.toBeNull());
+  await actions.markRegions();
+  expect(Object.keys(desk.record!.decisions.bow.regions).length).toBeGreaterThan(0);
+  const before = desk.travel!.flags.length;
+  await keys.bow('repair');
+  await vi.waitFor(() => expect(desk.travel?.flags.length ?? 0).toBeLessThan(Math.max(1, before)));
 });

@@ -1,19 +1,28 @@
 /** The Bow pass by keys. */
 import { useDesk } from '../store.ts';
 import { useBowActions } from './actions.ts';
+import { useRepairs } from './repairs.ts';
+
+/** What the keys of the Bow pass do, beside those of the desk. */
+export type BowAction = 'lift' | 'stop' | 'pattern' | 'repair';
 
 export function useBowCommands() {
   const desk = useDesk();
-  const { turn, toggleSlur } = useBowActions();
-  const selected = () => desk.selected?.id ?? null;
+  const { turn, toggleSlur, toggleJoint, nextPattern } = useBowActions();
+  const repairs = useRepairs();
+  const onSelected = (run: (note: string) => unknown) => () => {
+    const note = desk.selected?.id;
+    return note === undefined ? undefined : run(note);
+  };
+  const actions: Readonly<Record<BowAction, () => unknown>> = {
+    lift: onSelected((note) => toggleJoint(note, 'lift')),
+    stop: onSelected((note) => toggleJoint(note, 'stop')),
+    pattern: nextPattern,
+    repair: () => repairs.takeFirst(),
+  };
   return {
-    turnBow: () => {
-      const note = selected();
-      return note === null ? undefined : turn(note);
-    },
-    toggleSlur: () => {
-      const note = selected();
-      return note === null ? undefined : toggleSlur(note);
-    },
+    turnBow: onSelected(turn),
+    toggleSlur: onSelected(toggleSlur),
+    bow: (what: BowAction) => actions[what](),
   };
 }

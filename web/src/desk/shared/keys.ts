@@ -1,7 +1,9 @@
 /** The desk's keyboard: one table that acts and that the help shows. */
 import { onKeyStroke } from '@vueuse/core';
 import type { Finger } from '@nokta/core/hand';
+import type { BowAction } from '../bow/commands.ts';
 import type { PartAction } from '../parts/commands.ts';
+import type { PassId } from './passes.ts';
 
 /** What keys do; what comes back is of no interest to them. */
 export interface DeskActions {
@@ -31,9 +33,10 @@ export interface DeskActions {
   nextPass(by: 1 | -1): unknown;
   /** Begins or ends writing. */
   write(): unknown;
-  /** Some keys part the tune, where the Parts pass shows. */
-  parting(): boolean;
+  /** Some keys belong to the pass that is shown. */
+  pass(): PassId;
   part(what: PartAction): unknown;
+  bow(what: BowAction): unknown;
   /** Most keys belong to the writing page. */
   writing(): boolean;
 }
@@ -123,8 +126,7 @@ const part = (key: string, what: PartAction, does: string): KeyRow => ({
   run: (actions) => actions.part(what),
 });
 
-/** Keys of the Parts pass, beside those of the desk. */
-export const PART_ROWS: readonly KeyRow[] = [
+const PART_ROWS: readonly KeyRow[] = [
   part('b', 'split', 'a phrase begins at this note'),
   part('j', 'join', 'join with the phrase before'),
   part(',', 'earlier', 'this phrase begins a note earlier'),
@@ -132,6 +134,23 @@ export const PART_ROWS: readonly KeyRow[] = [
   part('n', 'name', 'name this phrase'),
   part('g', 'begins', 'a part begins with this phrase, or not'),
 ];
+
+const bow = (key: string, what: BowAction, does: string): KeyRow => ({
+  keys: [key],
+  shown: [key.toUpperCase()],
+  does,
+  run: (actions) => actions.bow(what),
+});
+
+const BOW_ROWS: readonly KeyRow[] = [
+  bow('k', 'lift', 'lift the bow before this stroke, or not'),
+  bow('h', 'stop', 'stop, and on the same way, or not'),
+  bow('n', 'pattern', 'next pattern on this phrase'),
+  bow('r', 'repair', 'take what brings the bow back'),
+];
+
+/** Keys of single passes, beside those of the desk. */
+export const PASS_ROWS: Readonly<Partial<Record<PassId, readonly KeyRow[]>>> = { parts: PART_ROWS, bow: BOW_ROWS };
 
 /** Keys of the desk that go on working while a tune is written. */
 const WHILE_WRITING = new Set([' ', '[', ']', '?', 'Escape']);
@@ -164,7 +183,7 @@ export function useDeskKeys(actions: DeskActions): void {
       event.preventDefault();
       return key === 'y' || event.shiftKey ? actions.redo() : actions.undo();
     }
-    const rows = actions.parting() ? [...PART_ROWS, ...KEY_ROWS] : KEY_ROWS;
+    const rows = [...(PASS_ROWS[actions.pass()] ?? []), ...KEY_ROWS];
     const row = rows.find(({ keys }) => keys.includes(key));
     if (!row || !isFree(event)) return;
     if (actions.writing() && !WHILE_WRITING.has(key)) return;

@@ -7,6 +7,8 @@ interface Pass {
   readonly hint: string;
   /** Lanes that it leaves out: more strips are wanted there. */
   readonly without?: readonly LaneId[];
+  /** Lanes that it brings along, wished or not. */
+  readonly with?: readonly LaneId[];
 }
 
 export const PASSES = [
@@ -14,7 +16,7 @@ export const PASSES = [
   { id: 'parts', label: 'Parts', hint: 'Parts and phrases', without: ['bow', 'hand'] },
   { id: 'key', label: 'Key', hint: 'Instrument, key and tuning' },
   { id: 'hand', label: 'Hand', hint: 'Strings and fingers' },
-  { id: 'bow', label: 'Bow', hint: 'Strokes and the hair' },
+  { id: 'bow', label: 'Bow', hint: 'Strokes and the hair', with: ['bow', 'hair'], without: ['hand'] },
   { id: 'grades', label: 'Grades', hint: 'Easier versions' },
   { id: 'sheet', label: 'Sheet', hint: 'Print and files' },
 ] as const satisfies readonly Pass[];
@@ -26,6 +28,6 @@ export const isPass = (value: unknown): value is PassId => PASSES.some(({ id }) 
 
 /** The lanes that strips show in a pass. @param wished lanes that the teacher asked for */
 export function lanesIn(pass: PassId, wished: readonly LaneId[]): readonly LaneId[] {
-  const { without = [] }: Pass = PASSES.find(({ id }) => id === pass)!;
-  return wished.filter((id) => !without.includes(id));
+  const { without = [], with: own = [] }: Pass = PASSES.find(({ id }) => id === pass)!;
+  return [...new Set([...wished, ...own])].filter((id) => !without.includes(id));
 }

@@ -2,11 +2,11 @@
  * What each strip draws, as the same object for as long as it draws the same: after a decision only the strips
  * that it changed are drawn anew.
  */
-import type { BowFlag, Bowing } from '@nokta/core/bow';
+import type { BowFlag, Bowing, Travelling } from '@nokta/core/bow';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import type { Fingering } from '@nokta/core/hand';
 import { barStarts } from '@nokta/core/music';
-import { drawnOf, type DrawnNote, type PhraseFacts } from '@nokta/core/sheet';
+import { drawnOf, hairLine, type BowSigns, type DrawnNote, type PhraseFacts } from '@nokta/core/sheet';
 import type { DeskFacts } from '../../workers/facts.ts';
 
 export interface StripView extends PhraseFacts {
@@ -23,8 +23,15 @@ export interface StripView extends PhraseFacts {
 
 type Shown = Pick<DeskFacts, 'form' | 'fingering' | 'bowing' | 'instrument' | 'counts' | 'tune'>;
 
-/** @param before what was shown, of which everything that still holds is taken over */
-export function stripViews(facts: Shown, before: readonly StripView[] = []): readonly StripView[] {
+/**
+ * @param before what was shown, of which everything that still holds is taken over
+ * @param travel where on the hair the strokes lie, where somebody wants to see it
+ */
+export function stripViews(
+  facts: Shown,
+  before: readonly StripView[] = [],
+  travel: Travelling | null = null,
+): readonly StripView[] {
   const { form, fingering, bowing, instrument } = facts;
   const phrases = phrasesOf(form);
   const notes = notesByPhrase(phrases, fingering);
@@ -43,9 +50,22 @@ export function stripViews(facts: Shown, before: readonly StripView[] = []): rea
       flags: bowing.flags.filter(({ note }) => ids.has(note)),
     };
     const counted = counts[index]!;
-    const key = JSON.stringify([{ ...view, instrument: instrument.id }, [...starts], [...counted]]);
-    return known.get(key) ?? { ...view, starts, counts: counted, ids, key };
+    const signs = signsWithin(bowing, ids);
+    const hair = travel && hairLine(bowing, travel, ids);
+    const drawn = [[...starts], [...counted], [...signs.marked], [...signs.later], [...signs.accents], signs.regions];
+    const key = JSON.stringify([{ ...view, instrument: instrument.id }, drawn, hair]);
+    return known.get(key) ?? { ...view, starts, signs, hair, counts: counted, ids, key };
   });
+}
+
+/** The signs of the bow on some notes. */
+function signsWithin({ marked, later, accents, regions }: BowSigns, ids: ReadonlySet<string>): BowSigns {
+  return {
+    marked: new Set([...marked].filter((id) => ids.has(id))),
+    later: new Map([...later].filter(([id]) => ids.has(id))),
+    accents: new Set([...accents].filter((id) => ids.has(id))),
+    regions: Object.fromEntries(Object.entries(regions).filter(([id]) => ids.has(id))),
+  };
 }
 
 /** The notes of another fingering, phrase by phrase. */

@@ -3,6 +3,7 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
 import type { Part } from '@nokta/core/form';
 import { beatTempoText, midi, type Midi } from '@nokta/core/music';
+import type { Bowing } from '@nokta/core/bow';
 import {
   droneFor,
   playScore,
@@ -117,12 +118,14 @@ export function useTransport() {
     if (what === 'phrase') soundingPhrase.value = desk.selectedPhrase?.id ?? null;
   }
 
-  function playPhrase(id: string): void {
+  /** @param bowing strokes that it is heard with; else those that hold */
+  function playPhrase(id: string, bowing: Bowing | null = null): void {
     const phrase = desk.phrases.find((other) => other.id === id);
     if (!phrase || !desk.arrangement) return;
-    if (soundingPhrase.value === id && player.playing.value) return player.stop();
+    if (soundingPhrase.value === id && player.playing.value && !bowing) return player.stop();
     const { repeats, countIn } = settings.value;
-    const score = playScore(desk.arrangement, 'phrase', { part: null, phrase, chosen: [], from: null, repeats });
+    const heard = bowing ? { ...desk.arrangement, bowing } : desk.arrangement;
+    const score = playScore(heard, 'phrase', { part: null, phrase, chosen: [], from: null, repeats });
     if (score) void player.play(sound.value, score, { quarterBpm: quarterBpm.value, loop: looping.value, countIn });
     soundingPhrase.value = id;
   }
