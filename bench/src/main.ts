@@ -5,6 +5,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { FIRST_DECISIONS, arrange, decided } from '@nokta/core/arrange';
+import { SCHOOLS, bowRepairs, bowSlice, bowTune, bowTuneWithWays, travelOf } from '@nokta/core/bow';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
 import { Hand, fingerTune, lockOf, secondBest, waysWith } from '@nokta/core/hand';
 import { transposeTune } from '@nokta/core/music';
@@ -143,6 +144,25 @@ for (const instrument of INSTRUMENTS) {
   await measure(`whole arrangement, ${instrument}, 32 bars`, 15, () => arrange(reel(32), decisions));
 }
 const arrangement = arrange(reel(32), FIRST_DECISIONS);
+for (const bars of [32, 320]) {
+  const tune = reel(bars);
+  const form = analyseForm(tune);
+  for (const school of SCHOOLS) {
+    const decided = { ...bowSlice.first, school, pattern: 'one-and-three' };
+    await measure(`bow, ${school}, ${bars} bars, all alternatives`, 15, () => {
+      const { bowing, planner } = bowTuneWithWays(tune, form, decided, 120);
+      for (const note of new Set(bowing.strokes.flatMap(({ notes }) => notes))) planner.alternatives(note);
+    });
+  }
+  const bowing = bowTune(tune, form, bowSlice.first, 120);
+  await measure(`bow, travel, ${bars} bars`, 15, () => travelOf(bowing, tune, form, 120, INSTRUMENT.violin));
+  const [out] = travelOf(bowing, tune, form, 120, INSTRUMENT.violin).flags;
+  if (out) {
+    await measure(`bow, repairs at one place, ${bars} bars`, 5, () =>
+      bowRepairs({ tune, form, tempo: 120, instrument: INSTRUMENT.violin }, bowSlice.first, out),
+    );
+  }
+}
 await measure('engraving, 32 bars in phrases', 7, async () => {
   for (const phrase of phrasesOf(arrangement.form)) await engraveLine(phraseXml(arrangement, phrase), 'desk');
 });

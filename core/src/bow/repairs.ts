@@ -38,6 +38,8 @@ const SHARES = [0.75, 0.6, 0.5, 0.4];
 const PATTERNS_TRIED = ['one-and-three', 'pairs', 'pairs-across', 'two-and-one', 'two-and-two', 'three-and-one'];
 /** Slurs that are tried, the nearest before the warning first. */
 const SLURS_TRIED = 16;
+/** Beginnings of phrases at which a lift is tried, the nearest first. */
+const LIFTS_TRIED = 8;
 
 /**
  * Repairs for a warning of the travel, each proved to work: the bow no longer runs out up to the end of the phrase;
@@ -45,23 +47,59 @@ const SLURS_TRIED = 16;
  * @example bowRepairs({ ...facts, tempo: 120 }, facts.decisions.bow, { kind: 'sticks-out', note: 'n1', time: 1 }) // []
  */
 export function bowRepairs(context: RepairContext, decided: BowDecisions, flag: TravelFlag): readonly BowRepair[] {
-  const { tune, form } = context;
-  const phrase = phrasesOf(form).find(({ notes }) => notes.includes(flag.note));
-  if (!phrase) return [];
-  const works = judgeOf(context, decided, flag, phrase);
-  if (works === null) return [];
+  const steps = bowRepairSteps(context, decided, flag);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
+
+/**
+ * The same in steps, as in a long tune it takes a while; each gives the share that is done.
+ * @example bowRepairSteps({ ...facts, tempo: 120 }, facts.decisions.bow, { kind: 'sticks-out', note: 'n1', time: 1 }).next().done // true
+ */
+export function* bowRepairSteps(
+  context: RepairContext,
+  decided: BowDecisions,
+  flag: TravelFlag,
+): Generator<number, readonly BowRepair[]> {
+  const phrase = phrasesOf(context.form).find(({ notes }) => notes.includes(flag.note));
+  const works = phrase && judgeOf(context, decided, flag, phrase);
+  if (!works) return [];
+  const families = familiesOf(context, decided, flag, phrase);
+  const helped = new Set<readonly BowRepair[]>();
   const found: BowRepair[] = [];
-  /** Offers the first that works; @returns whether one did */
-  const offer = (candidates: readonly BowRepair[]): boolean => {
-    const good = candidates.find(({ change }) => works(change));
-    if (good) found.push(good);
-    return good !== undefined;
-  };
+  for (const [index, { candidates, insteadOf }] of families.entries()) {
+    if (insteadOf && helped.has(insteadOf)) continue;
+    for (const repair of candidates) {
+      yield index / families.length;
+      if (!works(repair.change)) continue;
+      found.push(repair);
+      helped.add(candidates);
+      break;
+    }
+  }
+  return found;
+}
+
+/** Repairs of one kind, the usual first: of each the first that works is offered. */
+interface Family {
+  readonly candidates: readonly BowRepair[];
+  /** Tried only where these do not help. */
+  readonly insteadOf?: readonly BowRepair[];
+}
+
+function familiesOf(
+  { tune, form }: RepairContext,
+  decided: BowDecisions,
+  flag: TravelFlag,
+  phrase: Phrase,
+): readonly Family[] {
   const stretches = [
     { everywhere: false, from: phrase.notes[0]!, to: phrase.notes.at(-1)! },
     { everywhere: true, ...wholeOf(tune) },
   ];
-  for (const { everywhere, from, to } of stretches) {
+  const spread = stretches.flatMap(({ everywhere, from, to }): Family[] => {
     const base = { pattern: null, share: null, note: null, everywhere };
     const patterns = PATTERNS_TRIED.map((id): BowRepair => ({
       ...base,
@@ -71,42 +109,46 @@ export function bowRepairs(context: RepairContext, decided: BowDecisions, flag: 
     const shorts = dottedShorts(tune, from, to).filter((note) => decided.slurs[note] === undefined);
     const joints = { ...decided.joints, ...Object.fromEntries(shorts.map((note) => [note, 'stop' as const])) };
     const stops: readonly BowRepair[] = shorts.length > 0 ? [{ ...base, kind: 'stop', change: { joints } }] : [];
-    const shorter = ({ change, ...repair }: BowRepair, shares: readonly number[]) =>
+    const shorter = (one: BowRepair, shares: readonly number[]) =>
       shares.map((share) => ({
-        ...repair,
+        ...one,
         share,
-        change: { ...change, lengths: [...decided.lengths, { from, to, share }] },
+        change: { ...one.change, lengths: [...decided.lengths, { from, to, share }] },
       }));
-    const others = [offer(patterns), offer(stops)];
-    offer(shorter({ ...base, kind: 'shorter', change: {} }, SHARES));
-    // Where it alone does not help, with strokes a little shorter as well.
-    [patterns, stops].forEach((candidates, index) => {
-      if (!others[index]) offer(candidates.flatMap((one) => shorter(one, SHARES.slice(0, 2))));
+    // Where one alone does not help, with strokes a little shorter as well.
+    const both = (candidates: readonly BowRepair[]): Family => ({
+      candidates: candidates.flatMap((one) => shorter(one, SHARES.slice(0, 2))),
+      insteadOf: candidates,
     });
-  }
+    return [
+      { candidates: patterns },
+      { candidates: stops },
+      { candidates: shorter({ ...base, kind: 'shorter', change: {} }, SHARES) },
+      both(patterns),
+      both(stops),
+    ];
+  });
   const base = { pattern: null, share: null, everywhere: false };
-  offer(
-    notesBefore(phrase, flag.note)
-      .filter((note) => decided.slurs[note] === undefined && decided.turns[note] === undefined)
-      .slice(0, SLURS_TRIED)
-      .map((note): BowRepair => ({
-        ...base,
-        ...{ kind: 'slur', note },
-        change: { slurs: { ...decided.slurs, [note]: 'joined' } },
-      })),
-  );
-  offer(
-    phrasesOf(form)
-      .slice(0, phrasesOf(form).indexOf(phrase) + 1)
-      .flatMap(({ notes }) => notes.slice(0, 1))
-      .reverse()
-      .map((note): BowRepair => ({
-        ...base,
-        ...{ kind: 'lift', note },
-        change: { joints: { ...decided.joints, [note]: 'lift' } },
-      })),
-  );
-  return found;
+  const slurs = notesBefore(phrase, flag.note)
+    .filter((note) => decided.slurs[note] === undefined && decided.turns[note] === undefined)
+    .slice(0, SLURS_TRIED)
+    .map((note): BowRepair => ({
+      ...base,
+      ...{ kind: 'slur', note },
+      change: { slurs: { ...decided.slurs, [note]: 'joined' } },
+    }));
+  const phrases = phrasesOf(form);
+  const lifts = phrases
+    .slice(0, phrases.indexOf(phrase) + 1)
+    .slice(-LIFTS_TRIED)
+    .flatMap(({ notes }) => notes.slice(0, 1))
+    .reverse()
+    .map((note): BowRepair => ({
+      ...base,
+      ...{ kind: 'lift', note },
+      change: { joints: { ...decided.joints, [note]: 'lift' } },
+    }));
+  return [...spread, { candidates: slurs }, { candidates: lifts }];
 }
 
 function wholeOf({ bars }: Tune): { readonly from: string; readonly to: string } {

@@ -244,15 +244,78 @@ function planned(
   });
 }
 
-/** Strokes that follow each other on the hair: dynamic programming over its places, exact on them. */
+/**
+ * Strokes that follow each other on the hair: dynamic programming over its places, exact on them. The price of a length
+ * is convex up to e times the natural one, so that the best origin of a place moves one way with the place, and few have
+ * to be tried. Beyond that the price is continued by its tangent, which is nowhere dearer: a path that does not go
+ * there is the best of all. For the rare one that does, every origin is tried.
+ */
 function plannedRun(
   directions: readonly BowMark[],
   natural: readonly Millimetres[],
   bounds: readonly Bounds[],
   hair: Millimetres,
 ): readonly (readonly [Millimetres, Millimetres])[] {
-  const count = Math.floor(hair / STEP) + 1;
-  const logs = Float64Array.from({ length: count }, (_, steps) => Math.log(steps * STEP));
+  const run: Run = { directions, natural, bounds, count: Math.floor(hair / STEP) + 1 };
+  const path = searched(run, bestOrigins);
+  const goesBeyond = path.some(([start, end], index) => Math.abs(end - start) > Math.E * natural[index]!);
+  return goesBeyond ? searched(run, allOrigins) : path;
+}
+
+interface Run {
+  readonly directions: readonly BowMark[];
+  readonly natural: readonly Millimetres[];
+  readonly bounds: readonly Bounds[];
+  /** Places on the hair. */
+  readonly count: number;
+}
+
+/** What it costs to be at each place before a stroke away from place 0, and how long the stroke naturally is, in steps. */
+interface StrokeStep {
+  readonly costs: Float64Array;
+  readonly steps: number;
+}
+/** Fills in for each place the cheapest cost to end there, and where the stroke began. */
+type Search = (step: StrokeStep, next: Float64Array, origin: Int16Array) => void;
+
+/** Every origin for every place. */
+const allOrigins: Search = ({ costs, steps }, next, origin) => {
+  for (let place = 0; place < costs.length; place += 1) {
+    for (let to = place + 1; to < costs.length; to += 1) {
+      const cost = costs[place]! + Math.log((to - place) / steps) ** 2;
+      if (cost < next[to]!) {
+        next[to] = cost;
+        origin[to] = place;
+      }
+    }
+  }
+};
+
+/** By halves: the best origin of a place lies between those of the places around it. */
+const bestOrigins: Search = ({ costs, steps }, next, origin) => {
+  const turn = Math.E * steps;
+  const price = Float64Array.from(costs, (_, size) =>
+    size > turn ? 1 + (2 / turn) * (size - turn) : Math.log(size / steps) ** 2,
+  );
+  const halve = (low: number, high: number, first: number, last: number): void => {
+    if (low > high) return;
+    const to = (low + high) >> 1;
+    let best = first;
+    for (let place = first; place <= Math.min(last, to - 1); place += 1) {
+      const cost = costs[place]! + price[to - place]!;
+      if (cost < next[to]!) {
+        next[to] = cost;
+        origin[to] = place;
+        best = place;
+      }
+    }
+    halve(low, to - 1, first, best);
+    halve(to + 1, high, best, last);
+  };
+  halve(1, costs.length - 1, 0, costs.length - 1);
+};
+
+function searched({ directions, natural, bounds, count }: Run, search: Search): [Millimetres, Millimetres][] {
   const outside = (place: number, [low, high]: Bounds): number => {
     const off = (2 * place) / (count - 1) - 1;
     return OUTSIDE * Math.max(0, low - place * STEP, place * STEP - high) + CENTRING * off * off;
@@ -261,26 +324,21 @@ function plannedRun(
   const origins = directions.map((direction, index) => {
     const origin = new Int16Array(count).fill(-1);
     const next = new Float64Array(count).fill(Infinity);
-    const wanted = Math.log(natural[index]!);
-    const way = sign(direction);
-    for (let place = 0; place < count; place += 1) {
-      const before = costs[place]!;
-      if (before === Infinity) continue;
-      const most = direction === 'down' ? count - 1 - place : place;
-      for (let steps = 1; steps <= most; steps += 1) {
-        const off = logs[steps]! - wanted;
-        const cost = before + off * off;
-        const to = place + way * steps;
-        if (cost < next[to]!) {
-          next[to] = cost;
-          origin[to] = place;
-        }
-      }
+    const steps = natural[index]! / STEP;
+    // An up-bow is a down-bow on a hair that is turned round.
+    const turned = direction === 'up';
+    search({ costs: turned ? costs.toReversed() : costs, steps }, next, origin);
+    if (turned) {
+      next.reverse();
+      origin.reverse();
+      for (let place = 0; place < count; place += 1)
+        if (origin[place]! >= 0) origin[place] = count - 1 - origin[place]!;
     }
-    costs = next.map((cost, place) => cost + outside(place, bounds[index]!));
+    for (let place = 0; place < count; place += 1) next[place]! += outside(place, bounds[index]!);
+    costs = next;
     return origin;
   });
-  const path: (readonly [Millimetres, Millimetres])[] = [];
+  const path: [Millimetres, Millimetres][] = [];
   let place = costs.indexOf(Math.min(...costs));
   for (let index = directions.length - 1; index >= 0; index -= 1) {
     const begin = origins[index]![place]!;

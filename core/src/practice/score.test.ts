@@ -51,10 +51,10 @@ describe('tuneScore', () => {
   it('beats where the metre does', () => {
     const { clicks } = tuneScore(arrangementOf('A | d3 e3 | f3 A2 |]', 'M:6/8\nL:1/8\nK:D'), null);
     expect(clicks).toEqual([
-      { at: 0.5, strong: true },
-      { at: 2, strong: false },
-      { at: 3.5, strong: true },
-      { at: 5, strong: false },
+      { at: 0.5, strong: true, count: '1' },
+      { at: 2, strong: false, count: '2' },
+      { at: 3.5, strong: true, count: '1' },
+      { at: 5, strong: false, count: '2' },
     ]);
   });
 });

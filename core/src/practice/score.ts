@@ -45,6 +45,8 @@ export interface ScoreClick {
   readonly at: number;
   /** First beat of a bar. */
   readonly strong: boolean;
+  /** What is counted on it: "1", "2", "&". */
+  readonly count: string;
 }
 
 export interface Score {
@@ -192,7 +194,8 @@ function scoreOf({ tune, bowing }: Sounding, segments: readonly Segment[]): Scor
     const beat = beatLength(bar.metre);
     for (let place = 0; place < barLength(bar.metre); place += beat) {
       const moment = start - bar.offset + place;
-      if (moment >= from && moment < to) clicks.push({ at: at(moment), strong: place === 0 });
+      if (moment >= from && moment < to)
+        clicks.push({ at: at(moment), strong: place === 0, count: String(place / beat + 1) });
     }
     time += to - from;
   }
@@ -228,6 +231,13 @@ export function countIn(
   const clicks = Array.from({ length: count }, (_, index) => ({
     at: index * step,
     strong: (index * step) % bar === 0,
+    count: countText((index * step) % bar, beat),
   }));
   return { clicks, length };
+}
+
+/** A beat by its number; between two of them "and". */
+function countText(at: number, beat: number): string {
+  const number = at / beat + 1;
+  return Number.isInteger(number) ? String(number) : '&';
 }

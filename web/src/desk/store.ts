@@ -74,10 +74,13 @@ export const useDesk = defineStore('desk', () => {
   /** Where the bow is on its hair; worked out only while something that shows it is open. */
   const travel = shallowRef<Travelling | null>(null);
   const travelWanted = ref(false);
-  watch([arrangement, travelWanted], async () => {
-    if (!travelWanted.value || !arrangement.value) return;
-    const found = await working.ask('travel');
-    if (found !== STALE) travel.value = found;
+  /** Quarters a minute at which the tune is heard just now; null before anything says so. */
+  const heardTempo = ref<number | null>(null);
+  watch([arrangement, travelWanted, heardTempo], async ([now, wanted, tempo]) => {
+    if (!wanted || !now) return;
+    const other = tempo !== null && tempo !== now.tempo;
+    const found = await (other ? working.ask('travelAt', tempo) : working.ask('travel'));
+    if (found !== STALE && tempo === heardTempo.value) travel.value = found;
   });
   /** What was worked out for other strokes is not laid under these. */
   const shownTravel = computed(() =>
@@ -378,6 +381,7 @@ export const useDesk = defineStore('desk', () => {
     hear,
     travel: shownTravel,
     travelWanted,
+    heardTempo,
     part,
     selectedPhrase,
     playingId,

@@ -155,18 +155,53 @@ it('comes to its end though no frame is drawn', async () => {
 
 it('lets chords, beat and drone come and go while it plays', async () => {
   const player = createPlayer(() => undefined);
-  player.setMix({ chords: true, metronome: false, drone: [50, 57] });
+  player.setMix({ chords: true, metronome: false, aloud: false, drone: [50, 57] });
   await player.play('violin', scoreOf('"G"G8 | "D"A8 | "G"B8 |]'), OPTIONS);
   expect(fake.played).toContain('drone 50+57');
   turnTo(QUARTER);
   expect(fake.played.filter((one) => one.startsWith('chord 43'))).toHaveLength(1);
   expect(fake.played.some((one) => one.startsWith('click'))).toBe(false);
-  player.setMix({ chords: false, metronome: true, drone: [] });
+  player.setMix({ chords: false, metronome: true, aloud: true, drone: [] });
   expect(fake.played.at(-1)).toBe('drone silent');
   turnTo(5 * QUARTER);
   expect(fake.played.filter((one) => one.startsWith('chord'))).not.toContain('chord 38');
   expect(fake.played.filter((one) => one.startsWith('click'))).toHaveLength(4);
   player.stop();
+});
+
+it('lets the notes of a stroke run into each other, and a note with an accent begin loud', async () => {
+  const player = createPlayer(() => undefined);
+  await player.play('violin', scoreOf('(G4 A4) | B8 |]'), OPTIONS);
+  turnTo(0);
+  turnTo(5 * QUARTER);
+  // The slurred note lasts its time and a little over it; the last of a stroke ends early.
+  expect(fake.played.filter((one) => one.startsWith('strings 6')).map((one) => one.split(' at')[0])).toEqual([
+    'strings 67 1040 ms',
+    'strings 69 970 ms',
+  ]);
+  player.stop();
+});
+
+it('counts aloud where the browser can speak, and falls silent with the tune', async () => {
+  const said: string[] = [];
+  const cancel = vi.fn();
+  vi.stubGlobal('speechSynthesis', { speak: ({ text }: { text: string }) => said.push(text), cancel });
+  vi.stubGlobal(
+    'SpeechSynthesisUtterance',
+    class {
+      rate = 1;
+      constructor(readonly text: string) {}
+    },
+  );
+  const player = createPlayer(() => undefined);
+  player.setMix({ chords: false, metronome: false, aloud: true, drone: [] });
+  await player.play('violin', scoreOf('G4 A4 |]'), { ...OPTIONS, countIn: 'eighths' });
+  turnTo(8 * QUARTER);
+  expect(said.slice(0, 4)).toEqual(['1', 'and', '2', 'and']);
+  expect(said.slice(-4)).toEqual(['1', '2', '3', '4']);
+  player.stop();
+  expect(cancel).toHaveBeenCalled();
+  vi.unstubAllGlobals();
 });
 
 it('plays notes shorter at a quicker tempo, at the same pitch', async () => {

@@ -7,6 +7,7 @@ import type * as ToneModule from 'tone';
 import type { HandId } from '@nokta/core/instrument';
 import type { Midi } from '@nokta/core/music';
 import { createBand, type Band } from './band.ts';
+import { say, sayNothing } from './speech.ts';
 import { SAMPLES, samplesFor } from './samples.ts';
 import { countIn, type CountIn, type Score } from '@nokta/core/practice';
 
@@ -14,6 +15,8 @@ import { countIn, type CountIn, type Score } from '@nokta/core/practice';
 export interface Mix {
   readonly chords: boolean;
   readonly metronome: boolean;
+  /** Beats are said, where the browser can speak. */
+  readonly aloud: boolean;
   /** Empty for none. */
   readonly drone: readonly Midi[];
 }
@@ -63,7 +66,7 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
   const samplers = new Map<HandId, ToneModule.Sampler>();
   /** Names of the samples that each has, or is loading. */
   const loaded = new Map<HandId, ReadonlySet<string>>();
-  let mix: Mix = { chords: true, metronome: false, drone: [] };
+  let mix: Mix = { chords: true, metronome: false, aloud: false, drone: [] };
   let turn = 0;
   // Tone starts an audio context when it is loaded, so it is loaded with the first need of it.
   let tone: typeof ToneModule | null = null;
@@ -150,9 +153,19 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
       order: quarters,
       run,
     });
-    const counts = lead.clicks.map(({ at, strong }) => event(at, (time) => band?.click(strong, time)));
-    const clicks = score.clicks.map(({ at, strong }) =>
-      event(lead.length + at, (time) => mix.metronome && band?.click(strong, time)),
+    const tell = (count: string, time: number) =>
+      mix.aloud && Tone.getDraw().schedule(() => own === turn && say(count), time);
+    const counts = lead.clicks.map(({ at, strong, count }) =>
+      event(at, (time) => {
+        band?.click(strong, time);
+        tell(count, time);
+      }),
+    );
+    const clicks = score.clicks.map(({ at, strong, count }) =>
+      event(lead.length + at, (time) => {
+        if (mix.metronome) band?.click(strong, time);
+        tell(count, time);
+      }),
     );
     const chords = score.chords.map(({ at, duration, pitches }) =>
       event(lead.length + at, (time) => mix.chords && band?.chord(pitches, seconds(duration), time)),
@@ -194,6 +207,7 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
       transport.cancel(0);
       for (const sampler of samplers.values()) sampler.releaseAll();
       band?.silence();
+      sayNothing();
     }
     onNote(null);
   }

@@ -1,6 +1,14 @@
 /** What can be asked about the arrangement that was worked out last. A question is one entry here. */
-import { bowRepairs, bowTune, type BowDecisions, type TravelFlag, type Travelling } from '@nokta/core/bow';
+import {
+  bowRepairSteps,
+  bowTune,
+  travelOf,
+  type BowDecisions,
+  type TravelFlag,
+  type Travelling,
+} from '@nokta/core/bow';
 import { arrange, settleHands, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import type { Bpm } from '@nokta/core/music';
 import {
   compareFingerings,
   hardPlaces,
@@ -23,9 +31,12 @@ export const QUESTIONS = {
   lookOver,
   /** Where the bow is on its hair, stroke by stroke. */
   travel: ({ travel }: Arrangement): Travelling => travel(),
+  /** The same strokes at another tempo, while a finger is on the slider. */
+  travelAt: ({ bowing, tune, form, instrument, decisions }: Arrangement, tempo: Bpm): Travelling =>
+    travelOf(bowing, tune, form, tempo, instrument, decisions.bow),
   /** What brings the bow back at a warning, each proved to work. */
   bowRepairs: ({ tune, form, tempo, instrument, decisions }: Arrangement, flag: TravelFlag) =>
-    bowRepairs({ tune, form, tempo, instrument }, decisions.bow, flag),
+    bowRepairSteps({ tune, form, tempo, instrument }, decisions.bow, flag),
   /** What else could be done at a note, with what it costs the tune. */
   bowWays: ({ planner }: Arrangement, noteId: string) => planner.alternatives(noteId),
   /** The strokes under other decisions, to be heard before they are taken. */

@@ -5,6 +5,7 @@ import { useDesk } from '../store.ts';
 import { fakeServer } from '../test/server.ts';
 import { groupsOf, sameAs, useBowActions } from './actions.ts';
 import { useBowCommands } from './commands.ts';
+import { useRepairs } from './repairs.ts';
 
 vi.mock('../../workers/index.ts', async () => (await import('../test/workers.ts')).fakeWorkers());
 
@@ -130,6 +131,7 @@ it('marks parts of the bow by hand and from the plan, and takes what brings the 
   await actions.markRegions();
   expect(Object.keys(desk.record!.decisions.bow.regions).length).toBeGreaterThan(0);
   const before = desk.travel!.flags.length;
+  await vi.waitFor(() => expect(useRepairs().found).not.toBeNull());
   await keys.bow('repair');
   await vi.waitFor(() => expect(desk.travel?.flags.length ?? 0).toBeLessThan(Math.max(1, before)));
 });

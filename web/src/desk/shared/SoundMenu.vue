@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What sounds along with the tune. */
+import { canSpeak } from '../../sound/speech.ts';
 import { DRONES, type SoundSettings } from './transport.ts';
 
 defineProps<{ activator: 'parent' }>();
@@ -63,6 +64,12 @@ function set(change: Partial<SoundSettings>): void {
         label="Metronome"
         :model-value="settings.metronome"
         @update:model-value="set({ metronome: Boolean($event) })"
+      />
+      <v-switch
+        v-if="canSpeak()"
+        label="Count aloud"
+        :model-value="settings.aloud"
+        @update:model-value="set({ aloud: Boolean($event) })"
       />
     </v-card>
   </v-menu>

@@ -28,6 +28,8 @@ export interface SoundSettings {
   countIn: CountIn;
   chords: boolean;
   metronome: boolean;
+  /** Beats are counted aloud. */
+  aloud: boolean;
   drone: DroneId;
   /** Name of the note that drones where it is neither home note nor fifth: "A3". */
   droneNote: string;
@@ -38,6 +40,7 @@ const FIRST_SETTINGS: SoundSettings = {
   countIn: 'none',
   chords: true,
   metronome: false,
+  aloud: false,
   drone: 'none',
   droneNote: 'A3',
 };
@@ -74,10 +77,13 @@ export function useTransport() {
   const mix = computed<Mix>(() => ({
     chords: settings.value.chords,
     metronome: settings.value.metronome,
+    aloud: settings.value.aloud,
     drone: drone.value,
   }));
   watch(mix, (now) => player.setMix(now), { immediate: true });
   watch(quarterBpm, (now) => player.setTempo(now));
+  // The hair is drawn at the tempo that is heard.
+  watch(quarterBpm, (now) => (desk.heardTempo = now), { immediate: true });
   watch(
     () => desk.range.length > 1,
     (chosen) => {

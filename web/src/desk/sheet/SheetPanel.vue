@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
 import { mdiDownload, mdiPrinter } from '@mdi/js';
 import type { Ending } from '@nokta/core/files';
-import { LANE_IDS, PAPERS, PAPER_SIZE, type Paper } from '@nokta/core/sheet';
+import { LANE_IDS, PAPERS, PAPER_SIZE, type LaneId, type Paper } from '@nokta/core/sheet';
 import { api, fileUrl, messageOf } from '../../api/client.ts';
 import { useWishedLanes } from '../shared/lanes.ts';
 import { useDesk } from '../store.ts';
@@ -13,10 +13,13 @@ const desk = useDesk();
 const paper = useStorage<Paper>('nokta-paper', 'a4');
 /** Lanes on strips and sheet alike. */
 const lanes = useWishedLanes();
-const counted = computed({
-  get: () => lanes.value.includes('counts'),
-  set: (on) => (lanes.value = LANE_IDS.filter((id) => (id === 'counts' ? on : lanes.value.includes(id)))),
-});
+const toggled = (lane: LaneId) =>
+  computed({
+    get: () => lanes.value.includes(lane),
+    set: (on) => (lanes.value = LANE_IDS.filter((id) => (id === lane ? on : lanes.value.includes(id)))),
+  });
+const counted = toggled('counts');
+const hair = toggled('hair');
 const pages = ref<readonly string[]>([]);
 const failure = ref('');
 /** Open formats, each for what other programs do with it. */
@@ -55,6 +58,7 @@ async function print(): Promise<void> {
   <div class="panel">
     <v-select v-model="paper" label="Paper" :items="papers" />
     <v-switch v-model="counted" label="Counts above the staff" />
+    <v-switch v-model="hair" label="The bow’s hair below it" />
     <div class="actions">
       <v-btn variant="flat" color="primary" :prepend-icon="mdiPrinter" :disabled="pages.length === 0" @click="print"
         >Print</v-btn
