@@ -191,4 +191,59 @@ describe('nokta', () => {
     expect(out).toBe('');
     expect(err).toContain(words);
   });
+
+  describe('bow', () => {
+    interface BowJson {
+      readonly school: string;
+      readonly pattern: string | null;
+      readonly hairMm: number;
+      readonly strokes: readonly Record<string, unknown>[];
+      readonly drift: readonly unknown[];
+      readonly phrases: readonly Record<string, unknown>[];
+      readonly flags: readonly { readonly kind: string; readonly message: string }[];
+      readonly exceptions: readonly { readonly reason: string; readonly kind: string }[];
+      readonly alternatives: readonly Record<string, unknown>[];
+    }
+    const bow = async (...args: readonly string[]) =>
+      JSON.parse((await nokta('bow', file, '--json', ...args)).out) as BowJson;
+
+    it('prints every stroke with its place on the hair, phrases, and what else could be done', async () => {
+      const json = await bow('--tempo', '120');
+      expect(json).toMatchObject({ school: 'as-it-comes', pattern: null, hairMm: 650 });
+      expect(json.strokes).toHaveLength(54);
+      expect(json.drift).toHaveLength(54);
+      expect(json.strokes[0]).toMatchObject({
+        ...{ notes: ['n1'], bar: 1, beat: 1, time: 1, onset: 0, duration: 0.5 },
+        ...{ direction: 'down', retake: false, hook: false, crossings: 0, naturalMm: 83.2 },
+      });
+      expect(Object.keys(json.strokes[0]!)).toEqual(
+        expect.arrayContaining(['lengthMm', 'startMm', 'endMm', 'speed', 'strain']),
+      );
+      expect(json.phrases[0]).toMatchObject({ label: 'A1', startsWith: 'down', endsWith: 'up' });
+      expect(json.alternatives[0]).toMatchObject({ at: 'n1', change: 'up', reasons: [] });
+    });
+
+    it('takes school, pattern, start, limit and the tune’s slurs', async () => {
+      const patterned = await bow('--pattern', 'one-and-three', '--start', 'up', '--school', 'down-on-the-beat');
+      expect(patterned).toMatchObject({ school: 'down-on-the-beat', pattern: 'one-and-three' });
+      expect(patterned.strokes[0]).toMatchObject({ direction: 'up' });
+      const cut = await bow('--pattern', 'four-to-a-bow', '--max-slur', '2');
+      expect(cut.strokes.every(({ notes }) => (notes as string[]).length <= 2)).toBe(true);
+      expect(cut.exceptions[0]).toMatchObject({
+        kind: 'limit',
+        reason: 'More notes than a stroke may have: shared out.',
+      });
+      expect((await bow('--pattern', 'two-and-one')).exceptions[0]).toMatchObject({ kind: 'metre', bar: 1, beat: 1 });
+    });
+
+    it('reads as text, and refuses what it does not know', async () => {
+      const { out } = await nokta('bow', file);
+      expect(out).toContain('A1  d u d u');
+      expect(out).toContain('Hair 650 mm.');
+      const { code, err } = await nokta('bow', file, '--pattern', 'zigzag');
+      expect(code).toBe(2);
+      expect(err).toContain('--pattern zigzag is not known. Use one of separate, pairs');
+      expect((await nokta('bow', file, '--max-slur', '0')).code).toBe(2);
+    });
+  });
 });
