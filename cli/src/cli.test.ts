@@ -219,8 +219,8 @@ describe('nokta', () => {
       expect(Object.keys(json.strokes[0]!)).toEqual(
         expect.arrayContaining(['lengthMm', 'startMm', 'endMm', 'speed', 'strain']),
       );
-      expect(json.phrases[0]).toMatchObject({ label: 'A1', startsWith: 'down', endsWith: 'up' });
-      expect(json.alternatives[0]).toMatchObject({ at: 'n1', change: 'up', reasons: [] });
+      expect(json.phrases[0]).toMatchObject({ label: 'A1', startsWith: 'down', endsWith: 'down' });
+      expect(json.alternatives[0]).toMatchObject({ at: 'n1', change: 'up', reasons: ['one more stop'] });
     });
 
     it('takes school, pattern, start, limit and the tune’s slurs', async () => {
