@@ -220,7 +220,7 @@ describe('nokta', () => {
         expect.arrayContaining(['lengthMm', 'startMm', 'endMm', 'speed', 'strain']),
       );
       expect(json.phrases[0]).toMatchObject({ label: 'A1', startsWith: 'down', endsWith: 'down' });
-      expect(json.alternatives[0]).toMatchObject({ at: 'n1', change: 'up', reasons: ['one more stop'] });
+      expect(json.alternatives[0]).toMatchObject({ at: 'n1', change: 'up', reasons: ['one more lift'] });
     });
 
     it('takes school, pattern, start, limit and the tune’s slurs', async () => {
