@@ -1,12 +1,24 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readAbc, readMusicXml } from '../formats/index.ts';
+import toneMidi from '@tonejs/midi';
+import { saveArrangement } from '../files/index.ts';
+import { readAbc, readMusicXml, writeAbc } from '../formats/index.ts';
 import { lockOf } from '../hand/index.ts';
 import { INSTRUMENT, INSTRUMENTS, tuningOf } from '../instrument/index.ts';
-import { barLength, midi, placedNotes } from '../music/index.ts';
+import { barLength, isNote, midi, placedNotes } from '../music/index.ts';
 import { deciding } from '../test/setups.ts';
 import { melody, tuneOf } from '../test/testing.ts';
-import { FIRST_DECISIONS, arrange, arrangementXml, bestOctave, instrumentXml, markedTune, placesOf } from './index.ts';
+import {
+  FIRST_DECISIONS,
+  arrange,
+  arrangementXml,
+  bestOctave,
+  decided,
+  instrumentXml,
+  markedTune,
+  placesOf,
+  type Decisions,
+} from './index.ts';
 
 const REEL = tuneOf('D2 |: "G"G2BG dGBG | "D"(AB)cA BGAB | c2ec B2dB | "Am"ABAG FDEF :|', {
   key: 'G',
@@ -116,4 +128,60 @@ it('writes a touched octave as a harmonic', () => {
   const arrangement = arrange(tune, deciding({ instrument: 'cello' }));
   expect(arrangement.fingering.notes[2]!.stops[0]!.sign).toBe('harmonic');
   expect(arrangementXml(arrangement)).toContain('<harmonic');
+});
+
+describe('what goes out of the bow', () => {
+  const out = (music: string, bow: Partial<Decisions['bow']>) =>
+    arrange(tuneOf(music, { key: 'G', tempo: '1/4=60' }), decided(FIRST_DECISIONS, { bow }));
+
+  it('are the slurs as they are played, signs where they are needed, accents, lifts and parts of the bow', () => {
+    const marked = markedTune(
+      out('GABc defg | a4 z2 vb2 |', { pattern: 'long-short-shuffle', regions: { n1: 'middle' } }),
+    );
+    expect(marked.slurs).toEqual([
+      { from: 'n1', to: 'n2' },
+      { from: 'n5', to: 'n6' },
+    ]);
+    const notes = marked.bars.flatMap(({ events }) => events).filter(isNote);
+    expect(notes.map(({ bow = '' }) => bow[0] ?? '-').join('')).toBe('d--------d');
+    expect(notes.filter(({ decorations }) => decorations?.includes('accent')).map(({ id }) => id)).toEqual([
+      'n4',
+      'n8',
+    ]);
+    expect(notes[0]!.annotation).toBe('middle');
+  });
+
+  it('reads back from MusicXML and ABC as it went out', () => {
+    const arrangement = out('GABc defg | a4 z2 b2 |', {
+      pattern: 'one-and-three',
+      joints: { n11: 'lift' },
+      everyMark: true,
+    });
+    const marked = markedTune(arrangement);
+    expect(marked.bars[1]!.events[2]).toMatchObject({ annotation: 'lift', bow: 'down' });
+    for (const read of [readAbc(writeAbc(marked)), readMusicXml(arrangementXml(arrangement))]) {
+      if (!read.ok) throw new Error(JSON.stringify(read.problems));
+      const { tune } = read.value;
+      const events = tune.bars.flatMap(({ events: all }) => all).filter(isNote);
+      const at = (id: string) => events.findIndex((one) => one.id === id);
+      expect(tune.slurs.map(({ from, to }) => [at(from), at(to)])).toEqual([
+        [1, 3],
+        [5, 7],
+      ]);
+      expect(events.map(({ bow = '-' }) => bow[0]).join('')).toBe('du--du--dd');
+      expect(events.at(-1)!.annotation).toBe('lift');
+    }
+  });
+
+  it('tells slurred from separate in MIDI by where notes end', () => {
+    const arrangement = out('G2 (A2 B2) c2 |', {});
+    const bytes = saveArrangement(arrangement, 'mid', {
+      tune: arrangement.source,
+      arrangements: [],
+      tags: [],
+      versions: [],
+    });
+    const durations = new toneMidi.Midi(bytes as Uint8Array).tracks[0]!.notes.map(({ durationTicks }) => durationTicks);
+    expect(durations).toEqual([3150, 3360, 3150, 3150]);
+  });
 });

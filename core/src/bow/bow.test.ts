@@ -221,6 +221,33 @@ describe('laws of strokes', () => {
     );
   });
 
+  it('unfolding the repeats changes no direction', () => {
+    fc.assert(
+      fc.property(arbitraryTune(), (given) => {
+        const tune = {
+          ...mapNotes(given, (note) => ({ ...note, heads: note.heads.map(({ pitch }) => ({ pitch })) })),
+          slurs: [],
+        };
+        const order = playedOrder(tune.bars);
+        const bars = order.map(({ index, time }) => {
+          const { repeatStart: _, repeatEnd: __, endings: ___, endingStop: ____, ...bar } = tune.bars[index]!;
+          const { jump: _____, toCoda, coda, segno, fine, ...plain } = bar;
+          void [toCoda, coda, segno, fine];
+          return {
+            ...plain,
+            id: `${bar.id}-${time}`,
+            events: bar.events.map((one) => ({ ...one, id: `${one.id}-${time}` })),
+          };
+        });
+        const unfolded = { ...tune, bars, parting: null };
+        const directions = (one: typeof tune) =>
+          bowTune(one, analyseForm(one)).strokes.map(({ direction }) => direction);
+        expect(directions(unfolded)).toEqual(directions(tune));
+      }),
+      { numRuns: 100 },
+    );
+  });
+
   it('as it comes turns nothing: neighbours always differ where the tune has no marks', () => {
     fc.assert(
       fc.property(arbitraryTune(), (tune) => {

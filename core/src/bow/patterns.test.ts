@@ -9,8 +9,10 @@ import {
   bowTune,
   patternOf,
   prevailingShort,
+  recordedPattern,
   spanOf,
   suits,
+  usualPatterns,
   type BowDecisions,
 } from './index.ts';
 
@@ -105,5 +107,32 @@ describe('patterns', () => {
     const inB = strokes.filter(({ notes }) => Number(notes[0]!.slice(1)) > 6);
     expect(inB.every(({ notes }) => notes.length <= 2) && inB.some(({ notes }) => notes.length === 2)).toBe(true);
     expect(strokes.slice(0, 6).every(({ notes }) => notes.length === 1)).toBe(true);
+  });
+
+  it('are recorded from strokes, by the short value and from their place in the bar', () => {
+    const record = (music: string, decided: Partial<BowDecisions>, from: number, to: number, header?: Header) => {
+      const tune = tuneOf(music, header);
+      const { strokes } = bowTune(tune, analyseForm(tune), { ...bowSlice.first, ...decided });
+      return recordedPattern(tune, strokes.slice(from, to));
+    };
+    expect(record('A(Bcd) efga |', {}, 0, 2)).toEqual({ groups: [1, 3], suits: 'simple' });
+    // A quarter is two short values, whatever is tied.
+    expect(record('A2 (Bc) d-d ef |', {}, 0, 3)).toEqual({ groups: [2, 2, 2], suits: 'simple' });
+    expect(record('ABcd efga |', { pattern: 'pairs-across' }, 1, 3)).toEqual({
+      groups: [2, 2],
+      offset: 1,
+      suits: 'simple',
+    });
+    expect(record('(AB)c !accent!def |', {}, 0, 3, { metre: '6/8' })).toEqual({
+      groups: [2, 1, 1],
+      accents: [3],
+      suits: 'compound',
+    });
+    expect(record('A8 |', {}, 0, 0)).toBeNull();
+  });
+
+  it('are known for styles', () => {
+    expect(usualPatterns('Reel')).toEqual(['one-and-three', 'pairs-across']);
+    expect(usualPatterns('something else')).toEqual([]);
   });
 });

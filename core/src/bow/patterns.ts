@@ -3,7 +3,7 @@
  * the domain.
  */
 import { z } from 'zod';
-import { barLength, beatLength, isCompound, type Metre, type Ticks } from '../music/index.ts';
+import { barLength, beatLength, isCompound, type Metre, type Ticks, type Tune } from '../music/index.ts';
 
 /** How a beat of the metres that a pattern suits is divided. */
 export type Division = 'simple' | 'compound' | 'any';
@@ -129,3 +129,63 @@ function divisionsOf(metre: Metre): readonly Ticks[] {
   const beat = compound && !isCompound(metre) ? barLength(metre) : beatLength(metre);
   return (compound ? COMPOUND : SIMPLE).map((parts) => beat / parts);
 }
+
+/** A stroke as far as a pattern is read from it. */
+interface RecordedStroke {
+  readonly notes: readonly string[];
+  readonly duration: Ticks;
+}
+
+/**
+ * Strokes that someone likes, as a pattern: groups of the short value that prevails among their notes, from the place
+ * in the bar where they begin.
+ * @param strokes that follow each other
+ * @returns null where there is nothing to record, or it is longer than a pattern may be
+ * @example recordedPattern(reel, [{ notes: ['n1'], duration: 3360 }, { notes: ['n2', 'n3'], duration: 3360 }]).groups // [2, 2]
+ */
+export function recordedPattern(
+  tune: Tune,
+  strokes: readonly RecordedStroke[],
+): Pick<OwnPattern, 'groups' | 'offset' | 'accents' | 'suits'> | null {
+  const wanted = new Set(strokes.flatMap(({ notes }) => notes));
+  const notes = tune.bars.flatMap((bar) =>
+    bar.events.flatMap((event) => (wanted.has(event.id) && event.kind === 'note' ? [{ event, bar }] : [])),
+  );
+  const [first] = notes;
+  if (!first) return null;
+  const short = prevailingShort(notes.map(({ event, bar }) => ({ duration: event.duration, metre: bar.metre })));
+  const groups = strokes.map(({ duration }) => Math.max(1, Math.round(duration / short)));
+  const span = spanOf({ groups });
+  if (span > LONGEST_SPAN) return null;
+  const offset = Math.round((first.bar.offset + first.event.at) / short) % span;
+  const starts = new Set(strokes.map(({ notes: [id] }) => id));
+  let slot = 0;
+  const accents = strokes.flatMap(({ notes: own }, index) => {
+    const at = slot;
+    slot += groups[index]!;
+    const begin = notes.find(({ event }) => event.id === own[0])?.event;
+    return starts.has(own[0]) && begin?.decorations?.includes('accent') ? [at] : [];
+  });
+  return {
+    groups,
+    ...(offset > 0 && { offset }),
+    ...(accents.length > 0 && { accents }),
+    suits: isInThrees(first.bar.metre) ? 'compound' : 'simple',
+  };
+}
+
+/** What players of a style usually do, the most usual first. Source: section 5 of the domain. */
+const USUAL: readonly (readonly [style: RegExp, ids: readonly string[]])[] = [
+  [/reel|breakdown|hoedown/i, ['one-and-three', 'pairs-across']],
+  [/hornpipe/i, ['pairs-across', 'one-and-three']],
+  [/jig/i, ['separate', 'two-and-one']],
+  [/waltz|air|song|lament/i, [BY_SYLLABLE]],
+  [/march|polka/i, ['separate']],
+];
+
+/**
+ * Patterns that are usual for a style.
+ * @example usualPatterns('slip jig') // ['separate', 'two-and-one']
+ */
+export const usualPatterns = (style: string): readonly string[] =>
+  USUAL.find(([known]) => known.test(style))?.[1] ?? [];

@@ -29,6 +29,10 @@ const told = computed(() => {
     ...exceptions.map((one) => ({ key: `${one.kind} ${one.note}`, note: one.note, text: exceptionText(one) })),
   ];
 });
+const ends = computed(() => {
+  const strokes = desk.arrangement?.bowing.strokes ?? [];
+  return strokes.length > 0 ? { starts: strokes[0]!.direction, ends: strokes.at(-1)!.direction } : null;
+});
 /** So many are read at a glance; the rest on demand. */
 const FEW = 5;
 const all = ref(false);
@@ -56,6 +60,7 @@ const SCHOOL_CHOICES = SCHOOLS.map((id) => {
     <PatternCard />
     <section aria-labelledby="school-title">
       <h3 id="school-title">School</h3>
+      <p v-if="ends">The tune starts {{ ends.starts }} and ends {{ ends.ends }}.</p>
       <ChoiceCards label="School" :choices="SCHOOL_CHOICES" :chosen="decided.school" @choose="actions.setSchool" />
     </section>
     <section v-if="told.length > 0" aria-labelledby="flags-title">

@@ -2,7 +2,7 @@
 /** Bow patterns: seen as groups, heard on the phrase before they are taken, and laid where they are wanted. */
 import { computed, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
-import { BY_SYLLABLE, PATTERN_IDS } from '@nokta/core/bow';
+import { BY_SYLLABLE, PATTERN_IDS, usualPatterns } from '@nokta/core/bow';
 import { bowPatternText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
@@ -24,6 +24,10 @@ const here = computed(() => actions.patternAt(desk.selectedPhrase) ?? AS_IT_IS);
 const looked = ref(here.value);
 watch(here, (now) => (looked.value = now));
 const pattern = computed(() => (looked.value === AS_IT_IS ? null : looked.value));
+/** What players do in tunes of this kind. */
+const usual = computed(() =>
+  usualPatterns(desk.arrangement?.tune.style ?? '').filter((id) => id !== BY_SYLLABLE || actions.hasWords()),
+);
 const means = computed(() =>
   pattern.value === null ? 'Its own slurs, nothing else' : bowPatternText(pattern.value, decided.value.own).means,
 );
@@ -46,6 +50,10 @@ async function record(): Promise<void> {
 <template>
   <section class="bow-card" aria-labelledby="pattern-title">
     <h3 id="pattern-title">Pattern</h3>
+    <p v-if="usual.length > 0" class="usual">
+      Usual in a {{ desk.arrangement?.tune.style.toLowerCase() }}:
+      <button v-for="id in usual" :key="id" type="button" @click="looked = id">{{ bowPatternText(id).name }}</button>
+    </p>
     <v-select v-model="looked" label="Pattern" :items="choices" />
     <div class="seen">
       <PatternPicture v-if="pattern && pattern !== BY_SYLLABLE" :groups="groupsOf(pattern, decided.own)" />
@@ -79,6 +87,22 @@ async function record(): Promise<void> {
   align-items: center;
   margin: 6px 0 8px;
   font-size: 0.93rem;
+}
+.usual {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+  color: var(--soft);
+  font-size: 0.93rem;
+}
+.usual button {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--accent);
+  font: inherit;
+  text-decoration: underline;
+  cursor: pointer;
 }
 .record {
   display: flex;

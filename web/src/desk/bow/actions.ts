@@ -3,6 +3,7 @@ import {
   BY_SYLLABLE,
   PATTERN_IDS,
   patternOf,
+  recordedPattern,
   spanOf,
   type BowDecisions,
   type BowRepair,
@@ -138,13 +139,18 @@ export function useBowActions() {
   function recordPattern(name: string): Promise<void> {
     const now = decided();
     const chosen = new Set(desk.range.flatMap(({ ids }) => ids));
-    const groups = (desk.arrangement?.bowing.strokes ?? [])
-      .filter(({ notes, time }) => time === 1 && chosen.has(notes[0]!))
-      .map(({ notes }) => notes.length);
-    if (!now || groups.length === 0) return Promise.resolve();
+    const strokes = (desk.arrangement?.bowing.strokes ?? []).filter(
+      ({ notes, time }) => time === 1 && chosen.has(notes[0]!),
+    );
+    const recorded = desk.arrangement && recordedPattern(desk.arrangement.tune, strokes);
+    if (!now) return Promise.resolve();
+    if (!recorded) {
+      desk.refused = 'These strokes are too many for a pattern: choose a bar or two.';
+      return Promise.resolve();
+    }
     const number = now.own.reduce((most, { id }) => Math.max(most, Number(id.split('-')[1])), 0) + 1;
-    const pattern: OwnPattern = { id: `own-${number}`, name, groups, suits: 'any' };
-    desk.spoken = `${name}: groups of ${groups.join(', ')}`;
+    const pattern: OwnPattern = { id: `own-${number}`, name, ...recorded };
+    desk.spoken = `${name}: groups of ${recorded.groups.join(', ')}`;
     return decide({ own: [...now.own, pattern] }, `keep the pattern ${name}`);
   }
 
