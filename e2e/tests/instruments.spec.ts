@@ -1,4 +1,5 @@
 /** The desk on every instrument, with long tunes, many repeats, and hands that lack a finger. */
+import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import {
   choose,
@@ -12,10 +13,14 @@ import {
   test,
 } from './support.ts';
 
+const SONG = readFileSync(new URL('../../server/src/demo/tunes/deep-water-slow-oars.abc', import.meta.url), 'utf8');
+
 const panel = (page: Page) => page.getByRole('complementary');
 
 test('sets one tune for each instrument in turn, always within reach', async ({ page }) => {
-  await openTune(page, 'Deep Water, Slow Oars');
+  // A copy: others look at the song itself meanwhile.
+  const [, header, music] = /X:1\nT:[^\n]*\n([^]*?K:[^\n]*)\n([^]*)/.exec(SONG)!;
+  await seedTune(page, music!, header);
   await goToPass(page, 'Key');
   for (const [instrument, first] of [
     ['Violin', /^D4, open D/],
