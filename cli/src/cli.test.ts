@@ -246,4 +246,15 @@ describe('nokta', () => {
       expect((await nokta('bow', file, '--max-slur', '0')).code).toBe(2);
     });
   });
+
+  it('says what a grade may ask', async () => {
+    const { out } = await nokta('contract', '--instrument', 'cello', '--grade', '3', '--json');
+    const json = JSON.parse(out) as { limits: Record<string, unknown>; words: string[]; name: string };
+    expect(json).toMatchObject({ instrument: 'cello', grade: 3, name: 'Extensions' });
+    expect(json.limits).toMatchObject({ maxSlur: 4, triplets: false, maxPosition: 'II' });
+    expect(json.words).toContain('No double stops.');
+    expect((await nokta('contract', '--grade', '1')).out).toContain('A bow to each note.');
+    expect((await nokta('contract')).err).toContain('Say which grade');
+    expect((await nokta('contract', '--grade', '7')).code).toBe(2);
+  });
 });

@@ -4,12 +4,13 @@ import { basename, extname } from 'node:path';
 import { arrange, decided, placesOf, type Arrangement } from '@nokta/core/arrange';
 import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
 import { analyseForm } from '@nokta/core/form';
+import { contractFor } from '@nokta/core/grade';
 import { takeBrought } from '@nokta/core/hand';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { PAPER_SIZE } from '@nokta/core/sheet';
 import { isNote, keyName, type Tune } from '@nokta/core/music';
-import { cautionText, problemText } from '@nokta/core/words';
+import { cautionText, contractTexts, problemText } from '@nokta/core/words';
 import { readTune } from './input.ts';
 import { bowJson, bowText, fingeringJson, fingeringText, formJson, formLines } from './json.ts';
 import { UsageError, type CliOptions } from './options.ts';
@@ -143,6 +144,18 @@ export const tension: Command = (options) => {
       ...(caution ? [caution] : []),
       ...(found.lowerTuning ? [`The same, tuned down instead: ${found.lowerTuning.join(' ')}`] : []),
     ].join('\n'),
+  );
+};
+
+export const contract: Command = (options) => {
+  const instrument = INSTRUMENT[options.decisions.key.instrument];
+  if (options.grade === null) throw new UsageError('Say which grade with --grade 1 to 6.');
+  const { name, limits } = contractFor(instrument.hand, options.grade);
+  const words = contractTexts(limits);
+  if (options.json)
+    return Promise.resolve(json({ instrument: instrument.id, grade: options.grade, name, limits, words }));
+  return Promise.resolve(
+    [`Grade ${options.grade}, ${instrument.name.toLowerCase()}: ${name}`, ...words.map((one) => `  ${one}`)].join('\n'),
   );
 };
 

@@ -1,6 +1,7 @@
 /** Options that most commands share, read and checked once. */
 import { parseArgs } from 'node:util';
 import { FIRST_DECISIONS, decided, type Decisions } from '@nokta/core/arrange';
+import type { GradeNumber } from '@nokta/core/grade';
 import { INSTRUMENT, INSTRUMENTS, MOST_TRANSPOSED, isInstrument, parseTuning } from '@nokta/core/instrument';
 import { LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
@@ -24,6 +25,7 @@ export interface CliOptions {
   readonly keepFingers: boolean;
   /** What a Nokta file decided for the instrument is used, in place of the options. */
   readonly asDecided: boolean;
+  readonly grade: GradeNumber | null;
   readonly decisions: Decisions;
 }
 
@@ -53,6 +55,7 @@ const SPEC = {
   start: { type: 'string' },
   'max-slur': { type: 'string' },
   slurs: { type: 'string', default: 'keep' },
+  grade: { type: 'string' },
   'every-mark': { type: 'boolean', default: false },
   'keep-fingers': { type: 'boolean', default: false },
   'as-decided': { type: 'boolean', default: false },
@@ -95,6 +98,7 @@ export function readOptions(args: readonly string[]): CliOptions {
     tab: values.tab,
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],
+    grade: values.grade === undefined ? null : (wholeNumber('--grade', values.grade, 1, 6) as GradeNumber),
     decisions: decided(FIRST_DECISIONS, {
       key: {
         instrument,

@@ -3,3 +3,4 @@ export * from './arrange.ts';
 export * from './decisions.ts';
 export * from './stages.ts';
 export * from './settle.ts';
+export * from './grades.ts';

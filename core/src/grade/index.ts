@@ -2,3 +2,5 @@
 export * from './bare.ts';
 export * from './version.ts';
 export * from './check.ts';
+export * from './contract.ts';
+export * from './breaches.ts';

@@ -1,5 +1,5 @@
 /** What was changed to make a version, in words. */
-import type { Change } from '../grade/index.ts';
+import type { Change, Limits, Rule } from '../grade/index.ts';
 import { USUAL_NAMING, noteName, type Naming } from './naming.ts';
 
 /**
@@ -23,3 +23,106 @@ export function changeText({ kind, kept, dropped }: Change, naming: Naming = USU
       return 'Every note has its own bow.';
   }
 }
+
+/** What is and what is not allowed, in one word each for a list. */
+const ALLOWED: readonly (readonly [Rule, string])[] = [
+  ['low1', 'low first finger'],
+  ['low2', 'low second finger'],
+  ['high3', 'high third finger'],
+  ['low4', 'low fourth finger'],
+  ['extension', 'extensions'],
+  ['halfPosition', 'half position'],
+  ['dotted', 'dotted notes'],
+  ['triplets', 'triplets'],
+  ['syncopation', 'syncopation'],
+  ['ties', 'ties'],
+  ['pickup', 'a pickup'],
+  ['rests', 'rests'],
+  ['hooks', 'stopped bows'],
+  ['retakes', 'lifted bows'],
+  ['drones', 'drones'],
+  ['graces', 'grace notes'],
+  ['slides', 'slides'],
+  ['skips', 'jumps over a string'],
+  ['retuned', 'other tunings'],
+];
+
+const LENGTH_NAMES = new Map([
+  [4, 'whole notes'],
+  [2, 'halves'],
+  [1, 'quarters'],
+  [0.5, 'eighths'],
+  [0.25, 'sixteenths'],
+]);
+const times = (count: number, thing: string, things = `${thing}s`) => `${count} ${count === 1 ? thing : things}`;
+
+/**
+ * A contract as a teacher would say it, one sentence for each thing.
+ * @example contractTexts(contractFor('violin', 6).limits) // ['Everything that the hand and the bow can do.']
+ */
+export function contractTexts(limits: Limits): readonly string[] {
+  const { fingers, signature, doubleStops } = limits;
+  const some = (value: number | null, text: (value: number) => string) => (value === null ? [] : [text(value)]);
+  const no = ALLOWED.filter(([rule]) => limits[rule] === false).map(([, name]) => name);
+  const found = [
+    ...some(limits.strings, (most) => `At most ${times(most, 'string')}.`),
+    ...(fingers ? [`Fingers ${fingers.join(', ')}.`] : []),
+    ...some(limits.patterns, (most) => `At most ${times(most, 'finger pattern')}.`),
+    ...(limits.maxPosition ? [`No higher than position ${limits.maxPosition}.`] : []),
+    ...some(limits.shifts, (most) =>
+      most === 0 ? 'The hand stays where it is.' : `At most ${times(most, 'change')} of place in a phrase.`,
+    ),
+    ...some(limits.range, (most) => `From lowest to highest at most ${times(most, 'semitone')}.`),
+    ...some(limits.shortest, (least) => `Nothing shorter than ${LENGTH_NAMES.get(least) ?? `${least} of a quarter`}.`),
+    ...some(limits.maxSlur, (most) => (most === 1 ? 'A bow to each note.' : `At most ${most} notes to a bow.`)),
+    ...(doubleStops === 'none' ? ['No double stops.'] : []),
+    ...(doubleStops === 'open' ? ['Double stops with an open string only.'] : []),
+    ...(doubleStops === 'simple' ? ['Double stops of two fingers in one frame.'] : []),
+    ...some(limits.notesPerSecond, (most) => `At most ${most} notes a second.`),
+    ...some(limits.crossingsPerSecond, (most) => `At most ${times(most, 'string crossing')} a second.`),
+    ...some(limits.accidentals, (most) =>
+      most === 0 ? 'No accidentals.' : `At most ${times(most, 'accidental')} in a phrase.`,
+    ),
+    ...(signature ? [`Keys of up to ${times(signature.sharps, 'sharp')} or ${times(signature.flats, 'flat')}.`] : []),
+    ...(no.length > 0 ? [`Without: ${no.join(', ')}.`] : []),
+  ];
+  return found.length > 0 ? found : ['Everything that the hand and the bow can do.'];
+}
+
+const BREACHES: Readonly<Record<Rule, string>> = {
+  strings: 'One string too many.',
+  fingers: 'A finger that is not used yet.',
+  low1: 'Low first finger.',
+  low2: 'Low second finger.',
+  high3: 'High third finger.',
+  low4: 'Low fourth finger.',
+  extension: 'The hand opens.',
+  halfPosition: 'Half position.',
+  maxPosition: 'A higher position.',
+  shifts: 'The hand moves once too often.',
+  range: 'Too far from the other notes, or off the instrument.',
+  shortest: 'Too short a note.',
+  dotted: 'A dotted note.',
+  triplets: 'A triplet.',
+  syncopation: 'It begins off the beat and sounds across it.',
+  ties: 'A tie.',
+  pickup: 'A pickup.',
+  rests: 'A rest.',
+  maxSlur: 'More notes on one bow than may be.',
+  hooks: 'The bow stops and goes on the same way.',
+  retakes: 'The bow is lifted.',
+  doubleStops: 'A double stop that is not allowed.',
+  drones: 'A drone.',
+  graces: 'A grace note.',
+  slides: 'A slide.',
+  skips: 'A string is jumped over.',
+  crossingsPerSecond: 'The string changes too often.',
+  notesPerSecond: 'Too many notes in a second, at this tempo.',
+  accidentals: 'An accidental too many in this phrase.',
+  signature: 'A key with more sharps or flats.',
+  patterns: 'Another finger pattern.',
+  retuned: 'Another tuning.',
+};
+
+/** @example breachText('ties') // 'A tie.' */
+export const breachText = (rule: Rule): string => BREACHES[rule];

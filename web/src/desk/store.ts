@@ -404,6 +404,7 @@ export const useDesk = defineStore('desk', () => {
     setInstrument,
     againAt,
     ask: working.ask,
+    askLong: working.askLong,
     trouble: working.trouble,
     restart: working.restart,
     undoLabel,

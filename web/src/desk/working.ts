@@ -114,5 +114,8 @@ export function createWorking(current: () => Workpiece | null) {
     /** Questions about what is shown; STALE answers are about something that is gone. */
     ask: ((...asked: readonly unknown[]) =>
       (desk().ask as (...all: readonly unknown[]) => unknown)(...asked)) as DeskClient['ask'],
+    /** The same for what takes long: with progress, and it can be called off. */
+    askLong: ((...asked: readonly unknown[]) =>
+      (desk().askLong as (...all: readonly unknown[]) => unknown)(...asked)) as DeskClient['askLong'],
   };
 }

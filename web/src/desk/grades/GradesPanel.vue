@@ -5,6 +5,7 @@ import type { Change } from '@nokta/core/grade';
 import { changeText } from '@nokta/core/words';
 import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import { useDesk } from '../store.ts';
+import GradeSteps from './GradeSteps.vue';
 
 const desk = useDesk();
 const version = computed(() => desk.record?.decisions.version.grade);
@@ -39,6 +40,7 @@ const byBar = computed(() => {
       </ul>
     </section>
     <p v-else-if="version === 'bare'">Nothing had to be left out.</p>
+    <GradeSteps class="steps" />
   </div>
 </template>
 
@@ -60,6 +62,9 @@ ul {
 li span {
   display: block;
   font-size: 0.93rem;
+}
+.steps {
+  margin-top: 20px;
 }
 .place {
   padding: 0;

@@ -1,0 +1,191 @@
+<script setup lang="ts">
+/** Six steps from first pieces to everything: where the tune stands, what each asks, and what it breaks. */
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { ownGrade, type GradeFit } from '@nokta/core/arrange';
+import { brokenRules, type GradeNumber, type Rule } from '@nokta/core/grade';
+import { breachText, contractTexts } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
+import { useDesk } from '../store.ts';
+
+const desk = useDesk();
+const fits = shallowRef<readonly GradeFit[] | null>(null);
+const done = ref(0);
+const chosen = ref<GradeNumber | null>(null);
+let asking = new AbortController();
+
+watch(
+  () => desk.arrangement,
+  async () => {
+    asking.abort();
+    asking = new AbortController();
+    const { signal } = asking;
+    done.value = 0;
+    const found = await desk.askLong({ signal, progress: (share) => (done.value = share) }, 'gradeFits');
+    if (found !== STALE) fits.value = found;
+  },
+  { immediate: true },
+);
+onBeforeUnmount(() => asking.abort());
+
+const own = computed(() => (fits.value ? ownGrade(fits.value) : null));
+const shown = computed(() => fits.value?.find(({ grade }) => grade === (chosen.value ?? own.value ?? 6)) ?? null);
+const words = computed(() => (shown.value ? contractTexts(shown.value.contract.limits) : []));
+/** Bars from 1 with each broken rule, and the notes to point at. */
+const broken = computed(() => {
+  const { breaches = [] } = shown.value ?? {};
+  return brokenRules(breaches).map((rule: Rule) => {
+    const notes = breaches.filter((one) => one.rule === rule).map(({ note }) => note);
+    return { rule, notes, bars: [...new Set(notes.map(barOf))] };
+  });
+});
+function barOf(note: string): number {
+  const of = desk.notes.find(({ id }) => id === note)?.of ?? note;
+  return (desk.arrangement?.tune.bars.findIndex(({ events }) => events.some(({ id }) => id === of)) ?? 0) + 1;
+}
+/** So many bars are named; more are counted. */
+const FEW = 6;
+const barsText = (bars: readonly number[]) =>
+  `${bars.length === 1 ? 'bar' : 'bars'} ${bars.slice(0, FEW).join(', ')}${bars.length > FEW ? ` and ${bars.length - FEW} more` : ''}`;
+function fitText({ breaches }: GradeFit): string {
+  if (breaches.length === 0) return 'fits';
+  return breaches.length === 1 ? 'one place' : `${breaches.length} places`;
+}
+</script>
+
+<template>
+  <section aria-labelledby="steps-title">
+    <h3 id="steps-title">Six steps</h3>
+    <p v-if="!fits" role="status">Holding it against each step… {{ Math.round(done * 100) }} %</p>
+    <template v-else>
+      <ol role="group" aria-label="Steps">
+        <li v-for="fit in fits" :key="fit.grade">
+          <button
+            type="button"
+            :class="{ fits: fit.breaches.length === 0, own: fit.grade === own }"
+            :aria-pressed="shown?.grade === fit.grade"
+            @click="chosen = fit.grade"
+          >
+            <b>{{ fit.grade }}</b>
+            <span>{{ fit.contract.name }}</span>
+            <small>{{ fit.grade === own ? 'the tune as it is' : fitText(fit) }}</small>
+          </button>
+        </li>
+      </ol>
+      <template v-if="shown">
+        <h4>Grade {{ shown.grade }} promises</h4>
+        <ul class="words">
+          <li v-for="word in words" :key="word">{{ word }}</li>
+        </ul>
+        <template v-if="broken.length > 0">
+          <h4>What keeps this tune from it</h4>
+          <ul class="broken">
+            <li v-for="{ rule, notes, bars } in broken" :key="rule">
+              <button
+                type="button"
+                @click="desk.select(notes[0]!)"
+                @pointerenter="desk.hinted = new Set(notes)"
+                @pointerleave="desk.hinted = new Set()"
+                @focus="desk.hinted = new Set(notes)"
+                @blur="desk.hinted = new Set()"
+              >
+                {{ breachText(rule) }} <small>{{ barsText(bars) }}</small>
+              </button>
+            </li>
+          </ul>
+        </template>
+        <p v-else>The tune fits, as it stands.</p>
+      </template>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  margin: 0 0 6px;
+  font-size: 1.05rem;
+}
+h4 {
+  margin: 14px 0 4px;
+  font-size: 1rem;
+}
+ol,
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+ol {
+  display: grid;
+}
+ol button {
+  display: grid;
+  grid-template-columns: 34px 1fr auto;
+  gap: 8px;
+  align-items: baseline;
+  width: 100%;
+  padding: 6px 8px;
+  border: 0;
+  border-left: 4px solid var(--edge);
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+/* Each step stands a little further in: a stair, easiest at the top left. */
+ol li:nth-child(2) button {
+  padding-left: 14px;
+}
+ol li:nth-child(3) button {
+  padding-left: 20px;
+}
+ol li:nth-child(4) button {
+  padding-left: 26px;
+}
+ol li:nth-child(5) button {
+  padding-left: 32px;
+}
+ol li:nth-child(6) button {
+  padding-left: 38px;
+}
+ol button.own {
+  border-left-color: var(--accent);
+  font-weight: 600;
+}
+ol button[aria-pressed='true'] {
+  background: rgb(var(--v-theme-surface-variant));
+}
+small {
+  color: var(--soft);
+}
+.fits b::after {
+  content: ' ✓';
+}
+.words li {
+  padding-left: 14px;
+  text-indent: -14px;
+}
+.words li::before {
+  content: '·';
+  display: inline-block;
+  width: 14px;
+  text-indent: 0;
+}
+.broken button {
+  width: 100%;
+  padding: 4px 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.broken button:hover,
+.broken button:focus-visible {
+  text-decoration: underline;
+}
+.broken small {
+  display: block;
+}
+</style>
