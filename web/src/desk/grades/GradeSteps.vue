@@ -57,7 +57,7 @@ function fitText({ breaches }: GradeFit): string {
     <h3 id="steps-title">Six steps</h3>
     <p v-if="!fits" role="status">Holding it against each step… {{ Math.round(done * 100) }} %</p>
     <template v-else>
-      <ol role="group" aria-label="Steps">
+      <ol aria-label="Steps">
         <li v-for="fit in fits" :key="fit.grade">
           <button
             type="button"
