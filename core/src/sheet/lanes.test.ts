@@ -213,12 +213,18 @@ it('marks a shift by an arrow and puts labels that would touch on two rows', () 
 describe('the hair lane', () => {
   it('draws each stroke from where it begins on the hair to where it ends, rising for down-bows', () => {
     const drawn = draw('G2 A2 B2 c2 |');
-    const lines = drawn
-      .lane('hair')
-      .shapes.flatMap((shape) => (shape.kind === 'line' && shape.role !== 'hair' ? [shape] : []));
-    const strokes = lines.filter(({ role }) => role === 'hair-down' || role === 'hair-up');
-    expect(strokes.map(({ role }) => role)).toEqual(['hair-down', 'hair-up', 'hair-down', 'hair-up']);
-    for (const { role, y1, y2 } of strokes) expect(role === 'hair-down' ? y2 < y1 : y2 > y1).toBe(true);
+    const lines = (role: string) =>
+      drawn
+        .shapes('hair', role)
+        .flatMap((shape) =>
+          shape.kind === 'path'
+            ? [...shape.d.matchAll(/M([\d.]+) ([\d.]+)L([\d.]+) ([\d.]+)/g)].map(([, ...ends]) => ends.map(Number))
+            : [],
+        );
+    const [downs, ups] = [lines('hair-down'), lines('hair-up')];
+    expect([downs.length, ups.length, lines('hair-dot').length]).toEqual([2, 2, 4]);
+    for (const [, begin, , end] of downs) expect(end).toBeLessThan(begin!);
+    for (const [, begin, , end] of ups) expect(end).toBeGreaterThan(begin!);
     expect(drawn.shapes('hair', 'frog')).toHaveLength(2);
     expect(drawn.shapes('hair', 'drift')).toHaveLength(1);
   });

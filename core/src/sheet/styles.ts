@@ -39,6 +39,7 @@ const STYLES: { readonly [Name in Role]?: Partial<RoleStyle> } = {
   'hair-down': { line: line('ink', 2.2) },
   'hair-up': { line: line('ink', 1.1) },
   'hair-strained': { line: line('accent', 3) },
+  'hair-dot': { line: line('ink', 2.8) },
   drift: { line: line('accent', 0.9, '3 3') },
   frog: { line: line('ink', 1.2) },
   finger: { text: text('ink', 13) },

@@ -89,7 +89,9 @@ export const useDesk = defineStore('desk', () => {
       : null,
   );
   const strips = computed<readonly StripView[]>((before) =>
-    arrangement.value ? stripViews(arrangement.value, before, shownTravel.value) : [],
+    arrangement.value
+      ? stripViews(arrangement.value, before, shownTravel.value ?? (travelWanted.value ? 'coming' : null))
+      : [],
   );
   const selected = computed(() => notes.value.find(({ ids }) => ids.includes(selectedId.value ?? '')) ?? null);
   const selectedPhrase = computed(() => phraseOf(selected.value?.id ?? null) ?? phrases.value[0] ?? null);

@@ -3,7 +3,7 @@
  * that falls an up-bow, a steep one is fast. Dashed, where the bow would be if nothing were done.
  */
 import { STICKS_OUT } from '../../bow/index.ts';
-import type { Shape } from '../shapes.ts';
+import type { Role, Shape } from '../shapes.ts';
 import type { HairLine, LaneDefinition, LaneDrawing, LaneInput } from './lane.ts';
 
 /** Height of the hair in the lane, and the room above and below it for a bow that leaves it. */
@@ -12,6 +12,10 @@ const ROOM = 7;
 const HEIGHT = HAIR + 2 * ROOM;
 /** Where the hair begins at the left: there the frog's block stands. */
 const LEFT = 16;
+/** Lines of the strokes, from back to front. */
+const LINES: readonly Role[] = ['drift', 'hair-up', 'hair-down', 'hair-strained', 'hair-dot'];
+/** Half the width of the mark where a stroke begins. */
+const DOT = 1.4;
 /** What is left free before the next stroke. */
 const GAP = 2;
 
@@ -32,16 +36,18 @@ function draw({ hair, x, width }: LaneInput): LaneDrawing {
     { kind: 'path', role: 'frog', d: `M3 ${ROOM + HAIR + 3} h11 v-9 h-8 l-3 3 z` },
     { kind: 'path', role: 'frog', d: `M5 ${ROOM + 3} l9 -4 v4 z` },
   ];
-  const drift: string[] = [];
+  // One path for each kind of line: a long tune has thousands of strokes, and all are drawn anew where one changes.
+  const paths = new Map<Role, string>(LINES.map((role) => [role, '']));
+  const line = (role: Role, x1: number, y1: number, x2: number, y2: number): void => {
+    paths.set(role, `${paths.get(role)!}M${x1.toFixed(1)} ${y1.toFixed(1)}L${x2.toFixed(1)} ${y2.toFixed(1)}`);
+  };
   spansOf(hair, x, width).forEach(([from, to], index) => {
-    const { start, end, strain, drift: natural, notes } = hair.strokes[index]!;
-    drift.push(`M${from.toFixed(1)} ${y(natural.start).toFixed(1)}L${to.toFixed(1)} ${y(natural.end).toFixed(1)}`);
-    const role = strained(strain) ? 'hair-strained' : end > start ? 'hair-down' : 'hair-up';
-    const note = notes[0]!;
-    shapes.push({ kind: 'line', role, x1: from, y1: y(start), x2: to, y2: y(end) });
-    shapes.push({ kind: 'dot', role: 'hair-dot', x: from, y: y(start), r: 1.6, note });
+    const { start, end, strain, drift } = hair.strokes[index]!;
+    line('drift', from, y(drift.start), to, y(drift.end));
+    line(strained(strain) ? 'hair-strained' : end > start ? 'hair-down' : 'hair-up', from, y(start), to, y(end));
+    line('hair-dot', from - DOT, y(start), from + DOT, y(start));
   });
-  shapes.push({ kind: 'path', role: 'drift', d: drift.join('') });
+  for (const [role, d] of paths) if (d) shapes.push({ kind: 'path', role, d });
   return { height: HEIGHT, shapes };
 }
 

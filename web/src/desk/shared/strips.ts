@@ -25,12 +25,13 @@ type Shown = Pick<DeskFacts, 'form' | 'fingering' | 'bowing' | 'instrument' | 'c
 
 /**
  * @param before what was shown, of which everything that still holds is taken over
- * @param travel where on the hair the strokes lie, where somebody wants to see it
+ * @param travel where on the hair the strokes lie, where somebody wants to see it; `coming` while it is worked out anew:
+ * what was shown stays so long
  */
 export function stripViews(
   facts: Shown,
   before: readonly StripView[] = [],
-  travel: Travelling | null = null,
+  travel: Travelling | 'coming' | null = null,
 ): readonly StripView[] {
   const { form, fingering, bowing, instrument } = facts;
   const phrases = phrasesOf(form);
@@ -51,7 +52,10 @@ export function stripViews(
     };
     const counted = counts[index]!;
     const signs = signsWithin(bowing, ids);
-    const hair = travel && hairLine(bowing, travel, ids);
+    const hair =
+      travel === 'coming'
+        ? (before.find((view) => view.phrase.id === phrase.id)?.hair ?? null)
+        : travel && hairLine(bowing, travel, ids);
     const drawn = [[...starts], [...counted], [...signs.marked], [...signs.later], [...signs.accents], signs.regions];
     const key = JSON.stringify([{ ...view, instrument: instrument.id }, drawn, hair]);
     return known.get(key) ?? { ...view, starts, signs, hair, counts: counted, ids, key };
