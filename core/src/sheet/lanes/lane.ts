@@ -24,19 +24,19 @@ export interface HairLine {
 }
 
 /**
- * The strokes of some notes on the hair.
+ * The strokes of some notes on the hair, or of all.
  * @example hairLine(facts.bowing, facts.travel(), new Set(phrase.notes)).strokes.length // 12
  */
 export function hairLine(
   { strokes }: Pick<Bowing, 'strokes'>,
   { hair, strokes: travel }: Travelling,
-  notes: ReadonlySet<string>,
+  notes?: ReadonlySet<string>,
 ): HairLine {
   return {
     hair,
     strokes: strokes.flatMap(({ notes: own, time }, index) => {
       const there = travel[index];
-      if (time !== 1 || !there || !notes.has(own[0]!)) return [];
+      if (time !== 1 || !there || (notes && !notes.has(own[0]!))) return [];
       const { start, end, strain, drift } = there;
       return [{ notes: own, start, end, strain, drift }];
     }),

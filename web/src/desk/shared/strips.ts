@@ -2,11 +2,11 @@
  * What each strip draws, as the same object for as long as it draws the same: after a decision only the strips
  * that it changed are drawn anew.
  */
-import type { BowFlag, Bowing, Travelling } from '@nokta/core/bow';
+import type { BowFlag, Bowing, Count, Travelling } from '@nokta/core/bow';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import type { Fingering } from '@nokta/core/hand';
 import { barStarts } from '@nokta/core/music';
-import { drawnOf, hairLine, type BowSigns, type DrawnNote, type PhraseFacts } from '@nokta/core/sheet';
+import { drawnOf, hairLine, type BowSigns, type DrawnNote, type HairLine, type PhraseFacts } from '@nokta/core/sheet';
 import type { DeskFacts } from '../../workers/facts.ts';
 
 export interface StripView extends PhraseFacts {
@@ -38,38 +38,73 @@ export function stripViews(
   const notes = notesByPhrase(phrases, fingering);
   const counts = countsByPhrase(facts);
   const known = new Map(before.map((view) => [view.key, view]));
+  const idsOf = phrases.map(
+    (phrase, index) => new Set([...phrase.notes, ...notes[index]!.flatMap((note) => note.ids)]),
+  );
+  // Everything is dealt out in one walk: a long tune has many phrases, and each would look through all of it.
+  const deal = dealer(idsOf);
+  const starts = deal(bowing.starts, ([first]) => first);
+  const signs = signsByPhrase(bowing, deal);
+  const flags = deal(bowing.flags, ({ note }) => note);
+  const hairs = travel === null || travel === 'coming' ? null : hairByPhrase(bowing, travel, deal);
   return phrases.map((phrase, index) => {
-    const own = notes[index]!;
-    const ids = new Set([...phrase.notes, ...own.flatMap((note) => note.ids)]);
-    const starts = new Map([...bowing.starts].filter(([first]) => ids.has(first)));
     const view = {
       phrase,
       likeLabel: phrases.find(({ id }) => id === phrase.relation.of)?.label ?? null,
       instrument,
-      notes: own,
+      notes: notes[index]!,
       bows: bowing.phrases.find(({ id }) => id === phrase.id) ?? null,
-      flags: bowing.flags.filter(({ note }) => ids.has(note)),
+      flags: flags[index]!,
     };
     const counted = counts[index]!;
-    const signs = signsWithin(bowing, ids);
+    const own = signs[index]!;
     const hair =
       travel === 'coming'
-        ? (before.find((view) => view.phrase.id === phrase.id)?.hair ?? null)
-        : travel && hairLine(bowing, travel, ids);
-    const drawn = [[...starts], [...counted], [...signs.marked], [...signs.later], [...signs.accents], signs.regions];
+        ? (before.find((one) => one.phrase.id === phrase.id)?.hair ?? null)
+        : (hairs?.[index] ?? null);
+    const drawn = [starts[index], [...counted], [...own.marked], [...own.later], [...own.accents], own.regions];
     const key = JSON.stringify([{ ...view, instrument: instrument.id }, drawn, hair]);
-    return known.get(key) ?? { ...view, starts, signs, hair, counts: counted, ids, key };
+    return (
+      known.get(key) ?? {
+        ...view,
+        ...{ signs: own, hair, counts: counted, ids: idsOf[index]!, key },
+        starts: new Map(starts[index]),
+      }
+    );
   });
 }
 
-/** The signs of the bow on some notes. */
-function signsWithin({ marked, later, accents, regions }: BowSigns, ids: ReadonlySet<string>): BowSigns {
-  return {
-    marked: new Set([...marked].filter((id) => ids.has(id))),
-    later: new Map([...later].filter(([id]) => ids.has(id))),
-    accents: new Set([...accents].filter((id) => ids.has(id))),
-    regions: Object.fromEntries(Object.entries(regions).filter(([id]) => ids.has(id))),
+type Deal = <Thing>(things: Iterable<Thing>, noteOf: (thing: Thing) => string) => readonly Thing[][];
+
+/** Deals things out to the phrases that their notes stand in. */
+function dealer(idsOf: readonly ReadonlySet<string>[]): Deal {
+  const phraseOf = new Map<string, number>();
+  idsOf.forEach((ids, index) => ids.forEach((id) => phraseOf.set(id, index)));
+  return <Thing>(things: Iterable<Thing>, noteOf: (thing: Thing) => string) => {
+    const dealt = idsOf.map((): Thing[] => []);
+    for (const thing of things) dealt[phraseOf.get(noteOf(thing)) ?? -1]?.push(thing);
+    return dealt;
   };
+}
+
+/** The signs of the bow, phrase by phrase. */
+function signsByPhrase({ marked, later, accents, regions }: BowSigns, deal: Deal): readonly BowSigns[] {
+  const own = (id: string) => id;
+  const [marks, accented] = [deal(marked, own), deal(accents, own)];
+  const turned = deal(later, ([id]) => id);
+  const named = deal(Object.entries(regions), ([id]) => id);
+  return marks.map((ids, index) => ({
+    marked: new Set(ids),
+    later: new Map(turned[index]),
+    accents: new Set(accented[index]),
+    regions: Object.fromEntries(named[index]!),
+  }));
+}
+
+/** The strokes on the hair, phrase by phrase. */
+function hairByPhrase(bowing: Bowing, travel: Travelling, deal: Deal): readonly HairLine[] {
+  const { hair, strokes } = hairLine(bowing, travel);
+  return deal(strokes, ({ notes }) => notes[0]!).map((own) => ({ hair, strokes: own }));
 }
 
 /** The notes of another fingering, phrase by phrase. */
@@ -83,15 +118,21 @@ export function notesByPhrase(
   return found;
 }
 
-/** The counts of the notes and rests that begin in each phrase. */
+/** The counts of the notes and rests that begin in each phrase; phrases follow each other. */
 function countsByPhrase({ form, tune, counts }: Shown): readonly DeskFacts['counts'][] {
   const starts = barStarts(tune.bars);
-  const at = new Map(
-    tune.bars.flatMap((bar, index) => bar.events.map((event) => [event.id, starts[index]! + event.at] as const)),
-  );
-  return phrasesOf(form).map(
-    ({ from, to }) => new Map([...counts].filter(([id]) => at.get(id)! >= from && at.get(id)! < to)),
-  );
+  const phrases = phrasesOf(form);
+  const found = phrases.map(() => new Map<string, Count>());
+  let at = 0;
+  tune.bars.forEach((bar, index) => {
+    for (const event of bar.events) {
+      const count = counts.get(event.id);
+      const place = starts[index]! + event.at;
+      while (phrases[at] && place >= phrases[at]!.to) at += 1;
+      if (count && phrases[at] && place >= phrases[at]!.from) found[at]!.set(event.id, count);
+    }
+  });
+  return found;
 }
 
 const NONE: ReadonlySet<string> = new Set();
