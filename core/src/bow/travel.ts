@@ -274,6 +274,8 @@ interface Run {
 interface StrokeStep {
   readonly costs: Float64Array;
   readonly steps: number;
+  /** Prices by length in steps, with the tangent beyond. */
+  readonly prices?: Float64Array;
 }
 /** Fills in for each place the cheapest cost to end there, and where the stroke began. */
 type Search = (step: StrokeStep, next: Float64Array, origin: Int16Array) => void;
@@ -292,11 +294,8 @@ const allOrigins: Search = ({ costs, steps }, next, origin) => {
 };
 
 /** By halves: the best origin of a place lies between those of the places around it. */
-const bestOrigins: Search = ({ costs, steps }, next, origin) => {
-  const turn = Math.E * steps;
-  const price = Float64Array.from(costs, (_, size) =>
-    size > turn ? 1 + (2 / turn) * (size - turn) : Math.log(size / steps) ** 2,
-  );
+const bestOrigins: Search = ({ costs, prices }, next, origin) => {
+  const price = prices!;
   const halve = (low: number, high: number, first: number, last: number): void => {
     if (low > high) return;
     const to = (low + high) >> 1;
@@ -316,6 +315,15 @@ const bestOrigins: Search = ({ costs, steps }, next, origin) => {
 };
 
 function searched({ directions, natural, bounds, count }: Run, search: Search): [Millimetres, Millimetres][] {
+  // A tune has few different lengths: each is priced once.
+  const known = new Map<number, Float64Array>();
+  const pricesFor = (steps: number): Float64Array => {
+    const turn = Math.E * steps;
+    const price = (size: number) => (size > turn ? 1 + (2 / turn) * (size - turn) : Math.log(size / steps) ** 2);
+    const prices = known.get(steps) ?? Float64Array.from({ length: count }, (_, size) => price(size));
+    known.set(steps, prices);
+    return prices;
+  };
   const outside = (place: number, [low, high]: Bounds): number => {
     const off = (2 * place) / (count - 1) - 1;
     return OUTSIDE * Math.max(0, low - place * STEP, place * STEP - high) + CENTRING * off * off;
@@ -327,7 +335,7 @@ function searched({ directions, natural, bounds, count }: Run, search: Search): 
     const steps = natural[index]! / STEP;
     // An up-bow is a down-bow on a hair that is turned round.
     const turned = direction === 'up';
-    search({ costs: turned ? costs.toReversed() : costs, steps }, next, origin);
+    search({ costs: turned ? costs.toReversed() : costs, steps, prices: pricesFor(steps) }, next, origin);
     if (turned) {
       next.reverse();
       origin.reverse();
