@@ -7,12 +7,13 @@ import { bowSlice, type BowDecisions } from '../bow/index.ts';
 import { versionSlice, type VersionDecisions } from '../grade/index.ts';
 import { handSlice, type HandDecisions } from '../hand/index.ts';
 import { keySlice, type KeyDecisions } from '../instrument/index.ts';
-import { paceSlice, type PaceDecisions } from '../music/index.ts';
+import { paceSlice, signSlice, type PaceDecisions, type SignDecisions } from '../music/index.ts';
 import type { Slice } from '../stage/index.ts';
 
 export interface Decisions {
   readonly key: KeyDecisions;
   readonly version: VersionDecisions;
+  readonly signs: SignDecisions;
   readonly pace: PaceDecisions;
   readonly bow: BowDecisions;
   readonly hand: HandDecisions;
@@ -23,6 +24,7 @@ export type SliceName = keyof Decisions;
 export const SLICES: { readonly [Name in SliceName]: Slice<Decisions[Name]> } = {
   key: keySlice,
   version: versionSlice,
+  signs: signSlice,
   pace: paceSlice,
   bow: bowSlice,
   hand: handSlice,
@@ -50,6 +52,7 @@ export function decided(decisions: Decisions, change: DecisionChange): Decisions
 const current = z.strictObject({
   key: keySlice.schema,
   version: versionSlice.schema,
+  signs: signSlice.schema,
   pace: paceSlice.schema,
   bow: bowSlice.schema,
   hand: handSlice.schema,

@@ -3,7 +3,7 @@
  * until nothing changes; what comes out never costs more than what went in.
  */
 import type { BowDecisions } from '../bow/index.ts';
-import { bowTuneWithWays, slurredInto } from '../bow/index.ts';
+import { bowTuneWithWays, planStretchSteps, slurredInto, type PlannedStretch } from '../bow/index.ts';
 import { Hand, type Fingering } from '../hand/index.ts';
 import type { Arrangement } from './arrange.ts';
 
@@ -48,8 +48,23 @@ export function settleHands({ tune, form, tempo, decisions, instrument, tuning, 
 
 const keyOf = (notes: ReadonlySet<string>) => [...notes].sort().join(' ');
 
-/** Whether two notes that follow each other lie on different strings. */
-function crossesIn({ notes }: Fingering): (one: string, next: string) => boolean {
+/**
+ * Strokes planned for some notes of an arrangement, with the crossings of its fingers, in steps as a whole tune takes a while.
+ * @param notes written notes of a phrase, a part or the tune
+ * @example planBowFor(facts, []).next().done // true
+ */
+export function planBowFor(
+  { tune, form, tempo, instrument, fingering, decisions }: Arrangement,
+  notes: readonly string[],
+): Generator<number, PlannedStretch> {
+  return planStretchSteps({ tune, form, tempo, instrument, crosses: crossesIn(fingering) }, decisions.bow, notes);
+}
+
+/**
+ * Whether two notes that follow each other lie on different strings.
+ * @example crossesIn(fingering)('n1', 'n1') // false
+ */
+export function crossesIn({ notes }: Fingering): (one: string, next: string) => boolean {
   const strings = new Map(notes.flatMap(({ ids, stops }) => ids.map((id) => [id, stops.at(-1)?.string] as const)));
   return (one, next) => strings.get(one) !== strings.get(next);
 }

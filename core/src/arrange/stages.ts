@@ -17,7 +17,7 @@ import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../
 import { checkOf, versionStage, type Change, type Check } from '../grade/index.ts';
 import { Hand, type Fingering } from '../hand/index.ts';
 import { keyStage, type Instrument, type TensionReport, type Tuning } from '../instrument/index.ts';
-import { workingTempo, type Bpm, type Tune } from '../music/index.ts';
+import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts';
 import { stageOf } from '../stage/index.ts';
 import type { Decisions } from './decisions.ts';
 
@@ -30,6 +30,8 @@ export interface Facts {
   /** The whole tune in its key. */
   readonly inKey: Tune;
   /** In its key and version. */
+  readonly plain: Tune;
+  /** With the accents and length signs that were decided as well. */
   readonly tune: Tune;
   /** What the version leaves out. */
   readonly changes: readonly Change[];
@@ -57,19 +59,30 @@ function once<Value>(work: () => Value): () => Value {
   return () => (known ??= { value: work() }).value;
 }
 
+/** A pattern sets no accent where the teacher has set the signs of the note. */
+function withoutAccents(bowing: Bowing, { strokeSigns }: Decisions['signs']): Bowing {
+  const kept = [...bowing.accents].filter((note) => strokeSigns[note] === undefined);
+  return kept.length === bowing.accents.size ? bowing : { ...bowing, accents: new Set(kept) };
+}
+
 export const STAGES = [
   stage('key', ['key'], ['source'], ({ key }, { source }) => keyStage(key, source)),
-  stage('version', ['version'], ['inKey'], ({ version }, { inKey }) => versionStage(version, inKey)),
+  stage('version', ['version'], ['inKey'], ({ version }, { inKey }) => {
+    const { tune: plain, changes } = versionStage(version, inKey);
+    return { plain, changes };
+  }),
+  stage('signs', ['signs'], ['plain'], ({ signs }, { plain }) => ({ tune: signedTune(plain, signs) })),
   // A version has the phrases of its tune, however little of them it keeps. Held phrases are in the tune itself.
-  stage('form', [], ['inKey', 'tune'], (_, { inKey, tune }) => ({
-    form: tune === inKey || isTooLongToPart(tune) ? analyseForm(tune) : formLike(tune, layoutOf(inKey)),
+  stage('form', [], ['inKey', 'plain'], (_, { inKey, plain }) => ({
+    form: plain === inKey || isTooLongToPart(plain) ? analyseForm(plain) : formLike(plain, layoutOf(inKey)),
   })),
   stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
   stage('counts', ['bow'], ['tune'], ({ bow }, { tune }) => ({ counts: countsOf(tune, bow.counting) })),
   // Before the hand: a slur that is chosen changes fingers.
-  stage('strokes', ['bow'], ['tune', 'form', 'tempo'], ({ bow }, { tune, form, tempo }) =>
-    bowTuneWithWays(tune, form, bow, tempo),
-  ),
+  stage('strokes', ['bow', 'signs'], ['tune', 'form', 'tempo'], ({ bow, signs }, { tune, form, tempo }) => {
+    const { bowing, planner } = bowTuneWithWays(tune, form, bow, tempo);
+    return { bowing: withoutAccents(bowing, signs), planner };
+  }),
   stage(
     'hand',
     ['hand'],
@@ -89,4 +102,4 @@ export const STAGES = [
   ),
   stage('check', [], ['fingering'], (_, { fingering }) => ({ check: checkOf(fingering) })),
 ] as const;
-export type StageName = 'key' | 'version' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';
+export type StageName = 'key' | 'version' | 'signs' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';

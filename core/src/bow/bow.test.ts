@@ -221,7 +221,7 @@ describe('laws of strokes', () => {
     );
   });
 
-  it('unfolding the repeats changes no direction', () => {
+  it.each(SCHOOLS)('unfolding the repeats changes no direction: %s', (school) => {
     fc.assert(
       fc.property(arbitraryTune(), (given) => {
         const tune = {
@@ -229,20 +229,38 @@ describe('laws of strokes', () => {
           slurs: [],
         };
         const order = playedOrder(tune.bars);
-        const bars = order.map(({ index, time }) => {
-          const { repeatStart: _, repeatEnd: __, endings: ___, endingStop: ____, ...bar } = tune.bars[index]!;
-          const { jump: _____, toCoda, coda, segno, fine, ...plain } = bar;
+        const bars = order.map(({ index, time }, place) => {
+          const { repeatStart, repeatEnd: _, endings: __, endingStop: ___, ...bar } = tune.bars[index]!;
+          const { jump: ____, toCoda, coda, segno, fine, ...plain } = bar;
           void [toCoda, coda, segno, fine];
+          // Where a sign stood, no slur goes over: one that begins a repeat and none that ends it says that.
+          const before = order[place - 1]?.index;
+          const signed =
+            repeatStart || before !== index - 1 || tune.bars[before]?.repeatEnd !== undefined;
           return {
             ...plain,
+            ...(signed && { repeatStart: true }),
             id: `${bar.id}-${time}`,
             events: bar.events.map((one) => ({ ...one, id: `${one.id}-${time}` })),
           };
         });
         const unfolded = { ...tune, bars, parting: null };
-        const directions = (one: typeof tune) =>
-          bowTune(one, analyseForm(one)).strokes.map(({ direction }) => direction);
-        expect(directions(unfolded)).toEqual(directions(tune));
+        // Its phrases are those of the tune, each time they are played.
+        const form = analyseForm(tune);
+        const times = [...new Set(order.map(({ time }) => time))];
+        const parts = form.parts.map((part) => ({
+          ...part,
+          phrases: times.flatMap((time) =>
+            part.phrases.map((phrase) => ({ ...phrase, notes: phrase.notes.map((id) => `${id}-${time}`) })),
+          ),
+        }));
+        const decided = { ...bowSlice.first, school };
+        const directions = (one: typeof tune, own: typeof form) =>
+          bowTune(one, own, decided).strokes.map(({ notes, direction, retake, hook }) => ({
+            ...{ direction, retake, hook },
+            count: notes.length,
+          }));
+        expect(directions(unfolded, { ...form, parts })).toEqual(directions(tune, form));
       }),
       { numRuns: 100 },
     );

@@ -7,3 +7,5 @@ export * from './strokes.ts';
 export * from './travel.ts';
 export * from './repairs.ts';
 export * from './counts.ts';
+export * from './suggest.ts';
+export { STRETCH_PRICES, planStretch, planStretchSteps, type PlannedStretch, type StretchContext, type StretchDifferences } from './planFor.ts';

@@ -146,8 +146,11 @@ export function bowTuneWithWays(
   return { bowing, planner };
 }
 
-/** The school at each note: a part may have its own. */
-function schoolsOf(form: Form, { school, schools }: BowDecisions): (note: string) => BowSchool {
+/**
+ * The school at each note: a part may have its own.
+ * @example schoolsOf(form, facts.decisions.bow)('n1') // 'as-it-comes'
+ */
+export function schoolsOf(form: Form, { school, schools }: BowDecisions): (note: string) => BowSchool {
   if (Object.keys(schools).length === 0) return () => school;
   const own = new Map(
     form.parts.flatMap(({ label, phrases }) =>

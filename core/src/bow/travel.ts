@@ -10,6 +10,7 @@ import {
   type Dynamic,
   type Note,
   type Seconds,
+  type Ticks,
   type Tune,
 } from '../music/index.ts';
 import type { Instrument, Millimetres } from '../instrument/index.ts';
@@ -120,15 +121,28 @@ export function naturalLengths(
   { strokes, accents }: Pick<Bowing, 'strokes' | 'accents'>,
   tune: Tune,
   tempo: Bpm,
-  { lengths }: Pick<BowDecisions, 'lengths'> = bowSlice.first,
+  decided: Pick<BowDecisions, 'lengths'> = bowSlice.first,
 ): readonly Millimetres[] {
+  const natural = naturalLength(tune, accents, tempo, decided);
+  return strokes.map(({ notes, direction, duration }) => natural(notes[0]!, direction, duration));
+}
+
+/**
+ * How long a stroke naturally is that begins with a note, goes one way and lasts so many ticks.
+ * @example naturalLength(reel, new Set(), 120)('n1', 'up', 1680) // 80
+ */
+export function naturalLength(
+  tune: Tune,
+  accents: ReadonlySet<string>,
+  tempo: Bpm,
+  { lengths }: Pick<BowDecisions, 'lengths'> = bowSlice.first,
+): (first: string, direction: BowMark, duration: Ticks) => Millimetres {
   const speeds = speedsOf(tune, accents);
   const share = sharesOf(tune, lengths);
-  return strokes.map(({ notes, direction, duration }) => {
+  return (first, direction, duration) => {
     const surplus = direction === 'down' ? DOWN_SURPLUS : 1;
-    const first = notes[0]!;
     return (speeds.get(first) ?? SPEED[USUAL]) * surplus * share(first) * seconds(duration, tempo);
-  });
+  };
 }
 
 /** Where the bow goes if every stroke has its natural length. @example driftOf(facts.bowing, reel, 120, 650)[0].start // 100 */

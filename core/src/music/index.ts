@@ -13,4 +13,5 @@ export * from './lay.ts';
 export * from './keyfinding.ts';
 export * from './chords.ts';
 export * from './pace.ts';
+export * from './signs.ts';
 export * from './schema.ts';

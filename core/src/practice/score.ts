@@ -28,6 +28,10 @@ export interface ScoreNote {
   /** On the stroke of the note before it: it sounds on without a gap. */
   readonly slurred?: boolean;
   readonly accent?: boolean;
+  /** With a dot: it sounds for a part of its time only. */
+  readonly short?: boolean;
+  /** With a line: it sounds to its very end. */
+  readonly full?: boolean;
 }
 
 /** What sounds: the tune, and its strokes where they are known. */
@@ -184,6 +188,8 @@ function scoreOf({ tune, bowing }: Sounding, segments: readonly Segment[]): Scor
         ...{ id: note.id, at: at(onset), duration: quarters(duration), pitches },
         ...(slurred.has(note.id) && { slurred: true }),
         ...(isAccented(note) && { accent: true }),
+        ...(note.decorations?.includes('staccato') && { short: true }),
+        ...(note.decorations?.includes('tenuto') && { full: true }),
       });
     }
     for (const event of bar.events) {

@@ -10,13 +10,14 @@ import {
   type BowRepair,
   type BowSchool,
   type OwnPattern,
+  type StretchDifferences,
   type Stroke,
   type Tally,
   type Travel,
   type TravelFlag,
   type Travelling,
 } from '../bow/index.ts';
-import type { BowMark } from '../music/index.ts';
+import type { BowMark, StrokeSign } from '../music/index.ts';
 
 /**
  * A warning about a phrase's bow.
@@ -237,6 +238,37 @@ const REGION_WORDS: Readonly<Record<Region, string>> = {
 };
 /** @example regionText('whole') // 'Whole bow' */
 export const regionText = (region: Region): string => REGION_WORDS[region];
+
+const STRETCH_WORDS: Readonly<Record<keyof StretchDifferences, readonly [one: string, many: string]>> = {
+  notDown: ['first beat that comes up', 'first beats that come up'],
+  sticksOut: ['stroke that sticks out', 'strokes that stick out'],
+  slurred: ['slurred note', 'slurred notes'],
+  stops: ['stop', 'stops'],
+  lifts: ['lift', 'lifts'],
+  crossings: ['crossing within a stroke', 'crossings within strokes'],
+};
+
+/**
+ * What a planned bowing changes, each time the notes are played, one short text each.
+ * @example stretchTexts({ notDown: 0, slurred: 2, stops: 0, lifts: 0, sticksOut: -1, crossings: 0 }) // ['one stroke that sticks out fewer', 'two slurred notes more']
+ */
+export function stretchTexts(differences: StretchDifferences): readonly string[] {
+  return (Object.keys(STRETCH_WORDS) as (keyof StretchDifferences)[]).flatMap((term) => {
+    const count = differences[term];
+    if (count === 0) return [];
+    const size = Math.abs(count);
+    const [one, many] = STRETCH_WORDS[term];
+    return [`${WORDS[size] ?? size} ${size === 1 ? one : many} ${count > 0 ? 'more' : 'fewer'}`];
+  });
+}
+
+const STROKE_SIGN_WORDS: Readonly<Record<StrokeSign, string>> = {
+  accent: 'Accent',
+  tenuto: 'Line: long',
+  staccato: 'Dot: short',
+};
+/** @example strokeSignText('tenuto') // 'Line: long' */
+export const strokeSignText = (sign: StrokeSign): string => STROKE_SIGN_WORDS[sign];
 
 const COUNTING_WORDS: Readonly<Record<Counting, string>> = {
   numbers: '1 e & a, 1 la li',

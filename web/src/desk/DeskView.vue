@@ -232,6 +232,7 @@ useDeskKeys(commands);
       :playing="transport.playing"
       :loading="transport.loading"
       :looping="transport.looping"
+      :count="transport.count"
       :tempo="transport.tempoText"
       :part-label="transport.part?.label ?? 'Part'"
       :phrase-label="desk.selectedPhrase?.label ?? 'Phrase'"

@@ -204,6 +204,30 @@ it('counts aloud where the browser can speak, and falls silent with the tune', a
   vi.unstubAllGlobals();
 });
 
+it('shows each count as it falls, whether or not it is said', async () => {
+  const seen: (string | null)[] = [];
+  const player = createPlayer(
+    () => undefined,
+    (count) => seen.push(count),
+  );
+  await player.play('violin', scoreOf('G4 A4 |]'), { ...OPTIONS, countIn: 'beats' });
+  turnTo(9 * QUARTER);
+  expect(seen.filter((count) => count !== null).slice(0, 6)).toEqual(['1', '2', '3', '4', '1', '2']);
+  player.stop();
+  expect(seen.at(-1)).toBeNull();
+});
+
+it('plays a note with a dot short, and one with a line to its end', async () => {
+  const player = createPlayer(() => undefined);
+  await player.play('violin', scoreOf('.G4 !tenuto!A4 |]'), OPTIONS);
+  turnTo(4 * QUARTER);
+  expect(fake.played.filter((one) => one.startsWith('strings 6')).map((one) => one.split(' at')[0])).toEqual([
+    'strings 67 500 ms',
+    'strings 69 1000 ms',
+  ]);
+  player.stop();
+});
+
 it('plays notes shorter at a quicker tempo, at the same pitch', async () => {
   const player = createPlayer(() => undefined);
   await player.play('violin', scoreOf('G4 A4 |]'), OPTIONS);

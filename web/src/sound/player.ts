@@ -45,6 +45,8 @@ const START_MEASURE = 'nokta-play';
 
 /** Parts of a quarter left silent at the end of each stroke, so that strokes are heard apart. */
 const DETACH = 0.06;
+/** Share of its time that a note with a dot sounds. */
+const SHORT = 0.5;
 /** Within a stroke notes run into each other by so many seconds. */
 const OVERLAP = 0.04;
 /** How loud a stroke begins, a note within it, and one with an accent. */
@@ -59,8 +61,14 @@ const PPQ = 192;
 /** Events that are handed to the clock in one go; the rest follows in breaths, so that the page stays quick. */
 const AT_ONCE = 120;
 
-/** @param onNote is told each note as it sounds, and null at the end */
-export function createPlayer(onNote: (id: string | null) => void): Player {
+/**
+ * @param onNote is told each note as it sounds, and null at the end
+ * @param onCount is told each count as it falls, and null at the end
+ */
+export function createPlayer(
+  onNote: (id: string | null) => void,
+  onCount: (count: string | null) => void = () => undefined,
+): Player {
   const playing = ref(false);
   const loading = ref(false);
   const samplers = new Map<HandId, ToneModule.Sampler>();
@@ -153,8 +161,13 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
       order: quarters,
       run,
     });
+    // Always seen; said where that is wanted.
     const tell = (count: string, time: number) =>
-      mix.aloud && Tone.getDraw().schedule(() => own === turn && say(count), time);
+      Tone.getDraw().schedule(() => {
+        if (own !== turn) return;
+        onCount(count);
+        if (mix.aloud) say(count);
+      }, time);
     const counts = lead.clicks.map(({ at, strong, count }) =>
       event(at, (time) => {
         band?.click(strong, time);
@@ -170,12 +183,19 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
     const chords = score.chords.map(({ at, duration, pitches }) =>
       event(lead.length + at, (time) => mix.chords && band?.chord(pitches, seconds(duration), time)),
     );
-    const notes = score.notes.map(({ at, duration, pitches, id, slurred, accent }, index) =>
+    const notes = score.notes.map(({ at, duration, pitches, id, slurred, accent, short, full }, index) =>
       event(lead.length + at, (time) => {
         const goesOn = score.notes[index + 1]?.slurred ?? false;
         sampler.triggerAttackRelease(
           pitches.map((number) => Tone.Frequency(number, 'midi').toFrequency()),
-          Math.max(0.05, goesOn ? seconds(duration) + OVERLAP : seconds(duration - DETACH)),
+          Math.max(
+            0.05,
+            short
+              ? SHORT * seconds(duration)
+              : goesOn
+                ? seconds(duration) + OVERLAP
+                : seconds(duration - (full ? 0 : DETACH)),
+          ),
           time,
           accent ? LOUD.accent : slurred ? LOUD.slurred : LOUD.stroke,
         );
@@ -210,6 +230,7 @@ export function createPlayer(onNote: (id: string | null) => void): Player {
       sayNothing();
     }
     onNote(null);
+    onCount(null);
   }
 
   function setTempo(quarterBpm: number): void {

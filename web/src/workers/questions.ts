@@ -7,7 +7,7 @@ import {
   type TravelFlag,
   type Travelling,
 } from '@nokta/core/bow';
-import { arrange, gradeFits, settleHands, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import { arrange, gradeFits, planBowFor, settleHands, type Arrangement, type Decisions } from '@nokta/core/arrange';
 import type { Bpm } from '@nokta/core/music';
 import {
   compareFingerings,
@@ -42,6 +42,8 @@ export const QUESTIONS = {
   /** The strokes under other decisions, to be heard before they are taken. */
   bowUnder: ({ tune, form, tempo, decisions }: Arrangement, change: Partial<BowDecisions>) =>
     bowTune(tune, form, { ...decisions.bow, ...change }, tempo),
+  /** Strokes planned for a phrase, a part or the tune. */
+  planBowFor,
   /** The tune held against each grade's contract. */
   gradeFits,
   /** Both hands to and fro until nothing changes. */

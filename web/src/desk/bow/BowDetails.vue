@@ -13,7 +13,6 @@ import {
 } from '@nokta/core/bow';
 import type { BowMark } from '@nokta/core/music';
 import { bowName, countingText, regionText, schoolText, tuneSlursText } from '@nokta/core/words';
-import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { useBowActions } from './actions.ts';
 
@@ -24,7 +23,9 @@ const parts = computed(() => desk.arrangement!.form.parts.map(({ label }) => lab
 const region = computed<Region | null>(() => decided.value.regions[desk.selectedPhrase?.notes[0] ?? ''] ?? null);
 const hasOwn = computed(() => {
   const { start, turns, slurs, joints, regions, lengths, laid, pattern } = decided.value;
-  const some = Object.keys({ ...turns, ...slurs, ...joints, ...regions }).length + lengths.length + laid.length;
+  const { strokeSigns } = desk.record!.decisions.signs;
+  const some =
+    Object.keys({ ...turns, ...slurs, ...joints, ...regions, ...strokeSigns }).length + lengths.length + laid.length;
   return start !== null || pattern !== null || some > 0;
 });
 
@@ -52,13 +53,7 @@ const COUNTS = COUNTINGS.map((value) => ({ value, title: countingText(value) }))
 
 const settled = ref('');
 async function settle(): Promise<void> {
-  const found = await desk.ask('settleHands');
-  if (found === STALE) return;
-  if (!found.change) settled.value = 'Both hands are settled: nothing to change.';
-  else {
-    await actions.decide(found.change, 'settle both hands');
-    settled.value = `Settled: ${(found.before - found.after).toFixed(1)} easier for both hands.`;
-  }
+  settled.value = (await actions.settleHands()) ?? settled.value;
 }
 </script>
 
@@ -111,6 +106,7 @@ async function settle(): Promise<void> {
         "
       />
       <v-btn size="small" variant="outlined" @click="actions.markRegions()">Mark the parts that the plan uses</v-btn>
+      <v-btn size="small" variant="outlined" @click="actions.suggestSigns()">Set the signs that the bow calls for</v-btn>
       <v-select
         label="Counting"
         :items="COUNTS"

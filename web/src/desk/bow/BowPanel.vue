@@ -9,6 +9,7 @@ import BowDetails from './BowDetails.vue';
 import HairChart from './HairChart.vue';
 import HairPicture from './HairPicture.vue';
 import PatternCard from './PatternCard.vue';
+import PlanCard from './PlanCard.vue';
 import StrokeCard from './StrokeCard.vue';
 import WarningCard from './WarningCard.vue';
 import { useBowActions } from './actions.ts';
@@ -58,6 +59,7 @@ const SCHOOL_CHOICES = SCHOOLS.map((id) => {
       </template>
     </section>
     <PatternCard />
+    <PlanCard />
     <section aria-labelledby="school-title">
       <h3 id="school-title">School</h3>
       <p v-if="ends">The tune starts {{ ends.starts }} and ends {{ ends.ends }}.</p>

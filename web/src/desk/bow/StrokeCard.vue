@@ -2,7 +2,8 @@
 /** The stroke of the selected note: what it does, what can be done about it, and what else there is. */
 import { computed, shallowRef, watch } from 'vue';
 import type { BowAlternative } from '@nokta/core/bow';
-import { alternativeText, strokeText, tallyTexts, travelText } from '@nokta/core/words';
+import { STROKE_SIGNS } from '@nokta/core/music';
+import { alternativeText, strokeSignText, strokeText, tallyTexts, travelText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import OtherWay from '../../theme/parts/OtherWay.vue';
@@ -21,6 +22,9 @@ const first = computed(() => stroke.value?.notes[0] ?? '');
 const isSlurred = computed(() => stroke.value !== null && first.value !== desk.selected?.ids[0]);
 const turned = computed(() => decided.value?.turns[first.value] !== undefined);
 const joint = computed(() => decided.value?.joints[first.value] ?? null);
+
+const signs = computed(() => (selected.value === null ? [] : actions.signsAt(selected.value)));
+const SIGN_KEYS = { accent: 'X', tenuto: 'T', staccato: 'C' } as const;
 
 const ways = shallowRef<readonly BowAlternative[]>([]);
 watch(
@@ -69,6 +73,17 @@ const price = (extra: number) => (extra < 0.05 ? 'as good' : `${extra.toFixed(1)
         >Stop <kbd>H</kbd></v-btn
       >
     </div>
+    <div class="row signs" role="group" aria-label="Signs on this note">
+      <v-btn
+        v-for="sign in STROKE_SIGNS"
+        :key="sign"
+        size="small"
+        :variant="signs.includes(sign) ? 'flat' : 'outlined'"
+        :aria-pressed="signs.includes(sign)"
+        @click="actions.toggleSign(selected!, sign)"
+        >{{ strokeSignText(sign) }} <kbd>{{ SIGN_KEYS[sign] }}</kbd></v-btn
+      >
+    </div>
     <details v-if="ways.length > 0">
       <summary>What else it could do</summary>
       <OtherWay
@@ -84,6 +99,9 @@ const price = (extra: number) => (extra < 0.05 ? 'as good' : `${extra.toFixed(1)
 </template>
 
 <style scoped>
+.signs {
+  margin-top: 8px;
+}
 details {
   margin-top: 8px;
 }

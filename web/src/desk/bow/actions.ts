@@ -5,6 +5,7 @@ import {
   patternOf,
   recordedPattern,
   spanOf,
+  suggestedSigns,
   type BowDecisions,
   type BowRepair,
   type BowSchool,
@@ -13,8 +14,9 @@ import {
   type Stroke,
 } from '@nokta/core/bow';
 import type { Phrase } from '@nokta/core/form';
-import type { BowMark } from '@nokta/core/music';
-import { bowName, bowPatternText, repairText } from '@nokta/core/words';
+import { STROKE_SIGNS, strokeSignsOf, type BowMark, type Note, type StrokeSign } from '@nokta/core/music';
+import { bowName, bowPatternText, repairText, strokeSignText } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 
 /** Where a pattern is laid. */
@@ -187,23 +189,78 @@ export function useBowActions() {
     return decide({ regions }, 'mark the parts of the bow');
   }
 
+  const noteOf = (id: string): Note | null => {
+    const bars = desk.arrangement?.tune.bars ?? [];
+    for (const { events } of bars) for (const event of events) if (event.id === id && event.kind === 'note') return event;
+    return null;
+  };
+
+  /** Accents and length signs of a note, a pattern's accent with them. */
+  function signsAt(id: string): readonly StrokeSign[] {
+    const note = noteOf(id);
+    const own = note ? strokeSignsOf(note) : [];
+    return desk.arrangement?.bowing.accents.has(id) && !own.includes('accent') ? ['accent', ...own] : own;
+  }
+
+  /** Sets a sign on a note, or takes it away. */
+  function toggleSign(id: string, sign: StrokeSign): Promise<void> {
+    const signs = desk.record?.decisions.signs;
+    if (!signs || !noteOf(id)) return Promise.resolve();
+    const now = signsAt(id);
+    const on = !now.includes(sign);
+    const next = STROKE_SIGNS.filter((one) => (one === sign ? on : now.includes(one)));
+    desk.spoken = `${strokeSignText(sign)}${on ? '' : ', taken away'}`;
+    return desk.decide(
+      { signs: { strokeSigns: { ...signs.strokeSigns, [id]: next } } },
+      on ? 'set a sign' : 'take a sign away',
+    );
+  }
+
+  /** Signs that the bowing calls for; what was set by hand stays. */
+  async function suggestSigns(): Promise<void> {
+    const signs = desk.record?.decisions.signs;
+    if (!signs || !desk.arrangement) return;
+    const found = Object.entries(suggestedSigns(desk.arrangement)).filter(([id]) => !signs.strokeSigns[id]);
+    if (found.length === 0) {
+      desk.spoken = 'No sign is wanted that is not there.';
+      return;
+    }
+    desk.spoken = found.length === 1 ? 'One note has a new sign' : `${found.length} notes have new signs`;
+    await desk.decide(
+      { signs: { strokeSigns: { ...signs.strokeSigns, ...Object.fromEntries(found) } } },
+      'set the signs that the bow calls for',
+    );
+  }
+
   function takeRepair(repair: BowRepair): Promise<void> {
     const text = repairText(repair, decided()?.own);
     desk.spoken = text;
     return decide(repair.change, text);
   }
 
+  /** Works both hands out to and fro; says what came of it, or null where something else was decided meanwhile. */
+  async function settleHands(): Promise<string | null> {
+    const found = await desk.ask('settleHands');
+    if (found === STALE) return null;
+    if (!found.change) return 'Both hands are settled: nothing to change.';
+    await decide(found.change, 'settle both hands');
+    return `Settled: ${(found.before - found.after).toFixed(1)} easier for both hands.`;
+  }
+
   /** Everything that was decided here is given up: strokes and slurs are the tune's and the school's again. */
   const forget = () =>
-    decide(
-      { turns: {}, slurs: {}, joints: {}, regions: {}, lengths: [], laid: [], pattern: null, start: null },
+    desk.decide(
+      {
+        bow: { turns: {}, slurs: {}, joints: {}, regions: {}, lengths: [], laid: [], pattern: null, start: null },
+        signs: { strokeSigns: {} },
+      },
       'forget what was set for the bow',
     );
 
   return {
     ...{ decided, decide, strokeOf, setSchool, setPartSchool, setStart, turn, toggleSlur, toggleJoint },
     ...{ patternChange, layPattern, patternAt, nextPattern, recordPattern, dropPattern, hasWords },
-    ...{ setRegion, markRegions, takeRepair, forget },
+    ...{ setRegion, markRegions, signsAt, toggleSign, suggestSigns, settleHands, takeRepair, forget },
   };
 }
 

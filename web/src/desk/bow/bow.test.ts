@@ -1,6 +1,7 @@
 /** The Bow pass by its keys, on a desk with a server that keeps what it is told. */
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, expect, it, vi } from 'vitest';
+import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { fakeServer } from '../test/server.ts';
 import { groupsOf, sameAs, useBowActions } from './actions.ts';
@@ -136,4 +137,54 @@ it('marks parts of the bow by hand and from the plan, and takes what brings the 
   await vi.waitFor(() => expect(useRepairs().found).not.toBeNull());
   await keys.bow('repair');
   await vi.waitFor(() => expect(desk.travel?.flags.length ?? 0).toBeLessThan(Math.max(1, before)));
+});
+
+it('sets accents and length signs by keys, on the note itself, and takes a pattern’s accent away', async () => {
+  const { server, desk, keys, actions } = await openDesk();
+  const [first] = desk.notes;
+  desk.select(first!.id);
+  await keys.bow('accent');
+  await keys.bow('staccato');
+  expect(actions.signsAt(first!.id)).toEqual(['accent', 'staccato']);
+  const written = desk.arrangement!.tune.bars.flatMap(({ events }) => events).find(({ id }) => id === first!.id);
+  expect(written).toMatchObject({ decorations: ['accent', 'staccato'] });
+  await keys.bow('accent');
+  await settled();
+  expect(server.stored().signs.strokeSigns).toEqual({ [first!.id]: ['staccato'] });
+  await actions.layPattern('long-short-shuffle', 'tune');
+  const [accented] = desk.arrangement!.bowing.accents;
+  await actions.toggleSign(accented!, 'accent');
+  expect(desk.arrangement!.bowing.accents.has(accented!)).toBe(false);
+  expect(actions.signsAt(accented!)).toEqual([]);
+  await desk.step('undo');
+  expect(desk.arrangement!.bowing.accents.has(accented!)).toBe(true);
+});
+
+it('sets the signs that the bow calls for, and leaves those set by hand', async () => {
+  const { desk, keys, actions } = await openDesk();
+  desk.select(desk.notes[1]!.id);
+  await keys.bow('stop');
+  await actions.suggestSigns();
+  expect(actions.signsAt('n2')).toEqual(['staccato']);
+  await keys.bow('staccato');
+  await actions.suggestSigns();
+  expect(actions.signsAt('n2')).toEqual([]);
+});
+
+it('settles both hands, once', async () => {
+  const { desk, actions } = await openDesk();
+  await actions.setSchool('down-on-the-beat');
+  const told = await actions.settleHands();
+  expect(told).toMatch(/settled/i);
+  expect(await actions.settleHands()).toBe('Both hands are settled: nothing to change.');
+  expect(desk.refused).toBeNull();
+});
+
+it('plans the strokes of a phrase, and leaves the others', async () => {
+  const { desk } = await openDesk();
+  const phrase = desk.phrases[0]!;
+  const planned = await desk.ask('planBowFor', phrase.notes);
+  if (planned === STALE) throw new Error('stale');
+  expect(planned.after).toBeLessThanOrEqual(planned.before);
+  for (const id of Object.keys(planned.change?.slurs ?? {})) expect(phrase.notes).toContain(id);
 });

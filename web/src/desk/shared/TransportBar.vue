@@ -11,6 +11,8 @@ const props = defineProps<{
   playing: boolean;
   loading: boolean;
   looping: boolean;
+  /** The beat that is counted now. */
+  count: string | null;
   tempo: string;
   partLabel: string;
   phraseLabel: string;
@@ -53,6 +55,7 @@ const along = computed(() => {
     >
       {{ playing ? 'Stop' : 'Play' }}
     </v-btn>
+    <span class="count" :class="{ first: count === '1' }" aria-hidden="true">{{ count ?? '' }}</span>
     <div class="scopes" role="radiogroup" aria-label="What is played">
       <button
         v-for="{ id, label, says } in scopes"
@@ -102,6 +105,23 @@ const along = computed(() => {
 }
 .play {
   min-width: 104px;
+}
+.count {
+  display: grid;
+  flex: none;
+  place-items: center;
+  width: 30px;
+  height: 30px;
+  border: 1.5px solid transparent;
+  border-radius: 50%;
+  font: 600 1.1rem var(--display);
+  font-variant-numeric: tabular-nums;
+}
+.count:not(:empty) {
+  border-color: var(--edge);
+}
+.count.first {
+  border-color: var(--accent);
 }
 .scopes {
   display: flex;

@@ -147,6 +147,9 @@ const BOW_ROWS: readonly KeyRow[] = [
   bow('h', 'stop', 'stop, and on the same way, or not'),
   bow('n', 'pattern', 'next pattern on this phrase'),
   bow('r', 'repair', 'take what brings the bow back'),
+  bow('x', 'accent', 'an accent, or none'),
+  bow('t', 'tenuto', 'a line: long, or none'),
+  bow('c', 'staccato', 'a dot: short, or none'),
 ];
 
 /** Keys of single passes, beside those of the desk. */

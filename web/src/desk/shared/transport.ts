@@ -55,10 +55,15 @@ export function useTransport() {
   const scope = ref<Scope>('tune');
   /** Phrase that is being played alone, if one is. */
   const soundingPhrase = ref<string | null>(null);
-  const player = createPlayer((noteId) => {
-    desk.playingId = noteId;
-    if (noteId === null) soundingPhrase.value = null;
-  });
+  /** The beat that is counted now. */
+  const count = ref<string | null>(null);
+  const player = createPlayer(
+    (noteId) => {
+      desk.playingId = noteId;
+      if (noteId === null) soundingPhrase.value = null;
+    },
+    (now) => (count.value = now),
+  );
 
   const sound = computed(() => desk.arrangement?.instrument.hand ?? 'violin');
   const pitches = computed(() => [...new Set(desk.notes.flatMap((note) => note.pitches.map(midi)))]);
@@ -150,6 +155,7 @@ export function useTransport() {
     part,
     tempoText,
     soundingPhrase,
+    count,
     playing: player.playing,
     loading: player.loading,
     toggle,
