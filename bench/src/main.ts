@@ -5,7 +5,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { FIRST_DECISIONS, arrange, decided } from '@nokta/core/arrange';
-import { SCHOOLS, bowRepairs, bowSlice, bowTune, bowTuneWithWays, travelOf } from '@nokta/core/bow';
+import { SCHOOLS, bowRepairs, bowSlice, bowTune, bowTuneWithWays, planStretch, travelOf } from '@nokta/core/bow';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
 import { Hand, fingerTune, lockOf, secondBest, waysWith } from '@nokta/core/hand';
 import { transposeTune } from '@nokta/core/music';
@@ -155,6 +155,9 @@ for (const bars of [32, 320]) {
     });
   }
   const bowing = bowTune(tune, form, bowSlice.first, 120);
+  await measure(`bow, strokes planned for the tune, ${bars} bars`, 5, () =>
+    planStretch({ tune, form, tempo: 120, instrument: INSTRUMENT.violin }, bowSlice.first, bowing.starts.keys()),
+  );
   await measure(`bow, travel, ${bars} bars`, 15, () => travelOf(bowing, tune, form, 120, INSTRUMENT.violin));
   const [out] = travelOf(bowing, tune, form, 120, INSTRUMENT.violin).flags;
   if (out) {

@@ -119,3 +119,64 @@ test('shows the whole tune on a chart, counts by another system, and nothing in 
   await page.getByLabel('Counts above the staff').press('Space');
   await expect(page.getByRole('img', { name: 'Page 1 of' }).getByText('ki').first()).toBeAttached();
 });
+
+test('plans the strokes of a part, sets signs by keys, and both stay over a reload', async ({ page }) => {
+  await seedTune(
+    page,
+    'G3A B3c | d3c B3A | G3A B3c | d3B A3F | G3A B3c | d3c B3A | B3G A3F | G8 |]',
+    'M:4/4\nL:1/8\nK:G',
+  );
+  await goToPass(page, 'Bow');
+  const side = page.getByRole('complementary', { name: 'Strokes and the hair' });
+  const notes = notesOf(page, 'A1');
+  await notes.first().focus();
+  await side.getByRole('button', { name: 'For the tune' }).click();
+  await expect(side.getByText(/^For the tune, repeats counted: .*fewer strokes? that stick/)).toBeVisible();
+  await side.getByRole('button', { name: 'Hear it' }).last().click();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
+  await side.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();
+  await notes.first().focus();
+  await page.keyboard.press('x');
+  await page.keyboard.press('c');
+  const signs = side.getByRole('group', { name: 'Signs on this note' });
+  await expect(signs.getByRole('button', { name: /^Accent/ })).toHaveAttribute('aria-pressed', 'true');
+  await expect(signs.getByRole('button', { name: /^Dot/ })).toHaveAttribute('aria-pressed', 'true');
+  await saved(page);
+  await page.reload();
+  await expectEngraved(page);
+  await notes.first().focus();
+  await expect(signs.getByRole('button', { name: /^Accent/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('x');
+  await expect(signs.getByRole('button', { name: /^Accent/ })).toHaveAttribute('aria-pressed', 'false');
+});
+
+test('keeps the school of a part, a region and inches, and settles both hands', async ({ page }) => {
+  await seedTune(page, '|: A2 B2 cd e2 | f8 :| |: g2 f2 ed c2 | B8 :|');
+  await goToPass(page, 'Bow');
+  const side = page.getByRole('complementary', { name: 'Strokes and the hair' });
+  await notesOf(page, 'A1').nth(1).focus();
+  await page.getByText('Slurs, signs, regions, counting').click();
+  await side.getByRole('combobox', { name: 'School of part B' }).press('Enter');
+  await page.getByRole('option', { name: 'Down on the beat' }).click();
+  await side.getByRole('combobox', { name: /^Part of the bow/ }).press('Enter');
+  await page.getByRole('option', { name: 'Middle' }).click();
+  await side.getByLabel('Inches').press('Space');
+  await expect(side.getByText(/From [\d.]+ in to [\d.]+ in/)).toBeVisible();
+  await side.getByRole('button', { name: 'Settle both hands' }).click();
+  await expect(side.getByText(/^(Both hands are settled|Settled)/)).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expectEngraved(page);
+  await page.getByText('Slurs, signs, regions, counting').click();
+  await expect(side.getByRole('combobox', { name: 'School of part B' })).toBeVisible();
+  await expect(side.locator('.v-select', { hasText: 'School of part B' })).toContainText('Down on the beat');
+  await notesOf(page, 'A1').nth(1).focus();
+  await expect(side.getByText(/From [\d.]+ in to [\d.]+ in/)).toBeVisible();
+});
+
+test('shows the count while it plays', async ({ page }) => {
+  await seedTune(page, 'A2 B2 cd e2 | f8 |]');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Player' }).locator('.count')).toHaveText(/^[1-4]$/);
+});

@@ -235,8 +235,7 @@ describe('laws of strokes', () => {
           void [toCoda, coda, segno, fine];
           // Where a sign stood, no slur goes over: one that begins a repeat and none that ends it says that.
           const before = order[place - 1]?.index;
-          const signed =
-            repeatStart || before !== index - 1 || tune.bars[before]?.repeatEnd !== undefined;
+          const signed = repeatStart || before !== index - 1 || tune.bars[before]?.repeatEnd !== undefined;
           return {
             ...plain,
             ...(signed && { repeatStart: true }),

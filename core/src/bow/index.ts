@@ -8,4 +8,11 @@ export * from './travel.ts';
 export * from './repairs.ts';
 export * from './counts.ts';
 export * from './suggest.ts';
-export { STRETCH_PRICES, planStretch, planStretchSteps, type PlannedStretch, type StretchContext, type StretchDifferences } from './planFor.ts';
+export {
+  STRETCH_PRICES,
+  planStretch,
+  planStretchSteps,
+  type PlannedStretch,
+  type StretchContext,
+  type StretchDifferences,
+} from './planFor.ts';

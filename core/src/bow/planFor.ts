@@ -3,15 +3,7 @@
  * longest slur and what the teacher has set, with beats, syllables, string crossings and the way along the hair weighed
  * together. Section 5 of the domain. It is offered, never taken by itself.
  */
-import {
-  barLength,
-  beatLength,
-  isCompound,
-  seconds,
-  type BowMark,
-  type Bpm,
-  type Tune,
-} from '../music/index.ts';
+import { barLength, beatLength, isCompound, seconds, type BowMark, type Bpm, type Tune } from '../music/index.ts';
 import type { Instrument } from '../instrument/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import { groupSounds, isRepeated, onDownbeat, playedSounds, type PlayedSound } from './grouping.ts';
@@ -76,11 +68,7 @@ export interface PlannedStretch {
  * @param notes written notes of the phrase, the part or the tune
  * @example planStretch({ ...facts, tempo: 120 }, facts.decisions.bow, facts.form.parts[0].phrases[0].notes).before >= 0 // true
  */
-export function planStretch(
-  context: StretchContext,
-  decided: BowDecisions,
-  notes: Iterable<string>,
-): PlannedStretch {
+export function planStretch(context: StretchContext, decided: BowDecisions, notes: Iterable<string>): PlannedStretch {
   const steps = planStretchSteps(context, decided, notes);
   for (;;) {
     const { done, value } = steps.next();
@@ -219,13 +207,7 @@ const crossingsIn = ({ crosses }: StretchContext, { sounds }: Scale, from: numbe
 };
 
 /** What a stroke costs by what it holds and how it falls on the beat, whether it is allowed or not. */
-function strokePrice(
-  context: StretchContext,
-  scale: Scale,
-  from: number,
-  to: number,
-  direction: BowMark,
-): number {
+function strokePrice(context: StretchContext, scale: Scale, from: number, to: number, direction: BowMark): number {
   const { sounds, joined, syllable, isBeat, school } = scale;
   const first = sounds[from]!;
   let price = 0;
@@ -299,9 +281,7 @@ function planRun(
     outside(at, place) {
       const [low, high] = REGION_BOUNDS[wished(sounds[from + at]!.ids[0]!)];
       const where = place * STEP;
-      return (
-        STRETCH_PRICES.outside * Math.max(0, low * instrument.hair - where, where - high * instrument.hair)
-      );
+      return STRETCH_PRICES.outside * Math.max(0, low * instrument.hair - where, where - high * instrument.hair);
     },
     before:
       before && beforeEnd !== undefined
@@ -359,8 +339,7 @@ const mustJoin = (
   sounds: readonly PlayedSound[],
   joined: readonly boolean[],
   at: number,
-): boolean =>
-  joined[at]! && (slurs[sounds[at]!.ids[0]!] === 'joined' || (tuneSlurs === 'keep' && sounds[at]!.slurred));
+): boolean => joined[at]! && (slurs[sounds[at]!.ids[0]!] === 'joined' || (tuneSlurs === 'keep' && sounds[at]!.slurred));
 
 /** Lifts and stops where the rules offer them, and where the teacher wants them. */
 function followPrice(

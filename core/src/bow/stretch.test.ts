@@ -130,10 +130,13 @@ describe('a bowing planned for a stretch', () => {
 
   it('gives a song a stroke to each syllable, and slurs what one is held over', () => {
     const song = arrange(
-      tuneOf('| G2 A2 (B2 A2) | G2 F2 G4 | B2 c2 (d2 B2) | A4 G4 |\nw: the lamp is_ lit at home and see the_ road home', {
-        key: 'G',
-        tempo: '1/4=72',
-      }),
+      tuneOf(
+        '| G2 A2 (B2 A2) | G2 F2 G4 | B2 c2 (d2 B2) | A4 G4 |\nw: the lamp is_ lit at home and see the_ road home',
+        {
+          key: 'G',
+          tempo: '1/4=72',
+        },
+      ),
     );
     const { change } = planStretch(
       { ...song, crosses: crossesIn(song.fingering) },

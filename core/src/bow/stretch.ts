@@ -53,11 +53,23 @@ export interface StretchPlan {
 const DIRECTIONS = ['down', 'up'] as const;
 const other = (direction: BowMark): BowMark => (direction === 'down' ? 'up' : 'down');
 
-/** Cheapest ways to have played the sounds before one: by direction of the last stroke, and its place. */
+/** Cheapest ways to have played the sounds before one: by direction of the last stroke, and the place where it ended. */
 interface Reached {
-  readonly cost: Record<BowMark, Float64Array>;
-  readonly last: Record<BowMark, (StretchStroke | null)[]>;
+  readonly cost: Readonly<Record<BowMark, Float64Array>>;
+  /** Where that stroke began: its first sound, its place, and how it followed. */
+  readonly from: Readonly<Record<BowMark, Int32Array>>;
+  readonly start: Readonly<Record<BowMark, Int16Array>>;
+  readonly follows: Readonly<Record<BowMark, Int8Array>>;
 }
+
+const each = <Value>(make: () => Value): Readonly<Record<BowMark, Value>> => ({ down: make(), up: make() });
+
+const unreached = (places: number): Reached => ({
+  cost: each(() => new Float64Array(places).fill(Infinity)),
+  from: each(() => new Int32Array(places)),
+  start: each(() => new Int16Array(places)),
+  follows: each(() => new Int8Array(places)),
+});
 
 /**
  * The cheapest strokes of a stretch.
@@ -67,17 +79,17 @@ interface Reached {
 export function cheapestStretch(problem: StretchProblem): StretchPlan | null {
   const { count, places, most } = problem;
   if (count === 0) return { cost: 0, strokes: [] };
-  const reached = Array.from({ length: count + 1 }, (): Reached => ({
-    cost: { down: new Float64Array(places).fill(Infinity), up: new Float64Array(places).fill(Infinity) },
-    last: { down: new Array<null>(places).fill(null), up: new Array<null>(places).fill(null) },
-  }));
+  const reached = Array.from({ length: count + 1 }, () => unreached(places));
+  const strainsOf = pricedStrains(problem);
   for (let at = 0; at < count; at += 1) {
     for (const direction of DIRECTIONS) {
       const begins = beginningsOf(problem, reached[at]!, at, direction);
-      if (begins.every(({ cost }) => cost === Infinity)) continue;
+      if (!begins) continue;
       for (let to = at + 1; to <= Math.min(count, at + most); to += 1) {
         const price = problem.stroke(at, to, direction);
-        if (price < Infinity) draw(problem, begins, reached[to]!, { from: at, to, direction }, price);
+        if (price === Infinity) continue;
+        const strains = strainsOf(problem.natural(at, to, direction));
+        draw(begins, strains, price, reached[to]!, { from: at, direction });
       }
     }
   }
@@ -91,65 +103,81 @@ export function cheapestStretch(problem: StretchProblem): StretchPlan | null {
   return best && { cost: best.cost, strokes: pathTo(problem, reached, best) };
 }
 
-interface Beginning {
-  readonly cost: number;
-  readonly follows: Follows;
+/** Prices of a stroke by its length in places; a tune has few different natural lengths. */
+function pricedStrains({ places, step, strain }: StretchProblem): (natural: Millimetres) => Float64Array {
+  const known = new Map<Millimetres, Float64Array>();
+  return (natural) => {
+    const prices =
+      known.get(natural) ??
+      Float64Array.from({ length: places }, (_, size) => (size === 0 ? Infinity : strain((size * step) / natural)));
+    known.set(natural, prices);
+    return prices;
+  };
 }
 
-/** For each place: what it costs to begin a stroke there, and how it then follows. */
-function beginningsOf(problem: StretchProblem, { cost }: Reached, at: number, direction: BowMark): Beginning[] {
+/** For each place: what it costs to begin a stroke there, how it then follows, and what it costs to end there. */
+interface Beginnings {
+  readonly cost: Float64Array;
+  readonly follows: Int8Array;
+  readonly outside: Float64Array;
+}
+
+function beginningsOf(problem: StretchProblem, { cost }: Reached, at: number, direction: BowMark): Beginnings | null {
   const { places, before, first } = problem;
-  const options = Array.from({ length: places }, (): Beginning => ({ cost: Infinity, follows: 'turn' }));
-  const offer = (place: number, price: number, follows: Follows): void => {
-    const all = price + problem.outside(at, place);
-    if (all < options[place]!.cost) options[place] = { cost: all, follows };
+  const begins: Beginnings = {
+    cost: new Float64Array(places).fill(Infinity),
+    follows: new Int8Array(places),
+    outside: Float64Array.from({ length: places }, (_, place) => problem.outside(at, place)),
   };
-  const anywhere = (price: number, follows: Follows): void => {
-    if (price < Infinity) for (let place = 0; place < places; place += 1) offer(place, price, follows);
+  let any = false;
+  const offer = (place: number, price: number, how: Follows): void => {
+    const all = price + begins.outside[place]!;
+    if (!(all < begins.cost[place]!)) return;
+    begins.cost[place] = all;
+    begins.follows[place] = FOLLOWS.indexOf(how);
+    any = true;
   };
-  if (at === 0) {
-    if (!before) {
-      if (direction === first) anywhere(0, 'turn');
-    } else {
-      const follows = before.direction === direction ? 'stop' : 'turn';
-      offer(before.place, problem.follows(0, follows), follows);
-      if (follows === 'stop') anywhere(problem.follows(0, 'lift'), 'lift');
+  const anywhere = (price: number, how: Follows): void => {
+    if (price < Infinity) for (let place = 0; place < places; place += 1) offer(place, price, how);
+  };
+  if (at === 0 && !before) {
+    if (direction === first) anywhere(0, 'turn');
+  } else if (at === 0) {
+    const how = before!.direction === direction ? 'stop' : 'turn';
+    offer(before!.place, problem.follows(0, how), how);
+    if (how === 'stop') anywhere(problem.follows(0, 'lift'), 'lift');
+  } else {
+    const [turn, stop] = [problem.follows(at, 'turn'), problem.follows(at, 'stop')];
+    const [turned, same] = [cost[other(direction)], cost[direction]];
+    for (let place = 0; place < places; place += 1) {
+      offer(place, turned[place]! + turn, 'turn');
+      offer(place, same[place]! + stop, 'stop');
     }
-    return options;
+    anywhere(Math.min(...same) + problem.follows(at, 'lift'), 'lift');
   }
-  const turn = problem.follows(at, 'turn');
-  const stop = problem.follows(at, 'stop');
-  for (let place = 0; place < places; place += 1) {
-    offer(place, cost[other(direction)][place]! + turn, 'turn');
-    offer(place, cost[direction][place]! + stop, 'stop');
-  }
-  anywhere(Math.min(...cost[direction]) + problem.follows(at, 'lift'), 'lift');
-  return options;
+  return any ? begins : null;
 }
 
 /** Draws a stroke from everywhere to everywhere that it can end. */
 function draw(
-  problem: StretchProblem,
-  begins: readonly Beginning[],
-  { cost, last }: Reached,
-  stroke: { readonly from: number; readonly to: number; readonly direction: BowMark },
+  { cost: begin, follows: how, outside }: Beginnings,
+  strains: Float64Array,
   price: number,
+  { cost, from, start, follows }: Reached,
+  stroke: { readonly from: number; readonly direction: BowMark },
 ): void {
-  const { places, step } = problem;
-  const natural = problem.natural(stroke.from, stroke.to, stroke.direction);
-  const strains = Float64Array.from({ length: places }, (_, size) =>
-    size === 0 ? Infinity : problem.strain((size * step) / natural),
-  );
-  const sign = stroke.direction === 'down' ? 1 : -1;
-  const [costs, lasts] = [cost[stroke.direction], last[stroke.direction]];
-  for (let start = 0; start < places; start += 1) {
-    const begin = begins[start]!;
-    if (begin.cost === Infinity) continue;
-    for (let end = start + sign; end >= 0 && end < places; end += sign) {
-      const all = begin.cost + price + strains[Math.abs(end - start)]! + problem.outside(stroke.from, end);
+  const { direction } = stroke;
+  const sign = direction === 'down' ? 1 : -1;
+  const [costs, froms, starts, hows] = [cost[direction], from[direction], start[direction], follows[direction]];
+  for (let place = 0; place < begin.length; place += 1) {
+    if (begin[place] === Infinity) continue;
+    for (let end = place + sign; end >= 0 && end < begin.length; end += sign) {
+      const all = begin[place]! + price + strains[Math.abs(end - place)]! + outside[end]!;
       if (all < costs[end]! - 1e-12) {
         costs[end] = all;
-        lasts[end] = { ...stroke, follows: begin.follows, start, end };
+        froms[end] = stroke.from;
+        starts[end] = place;
+        hows[end] = how[place]!;
       }
     }
   }
@@ -161,18 +189,21 @@ function pathTo(
   best: { readonly direction: BowMark; readonly place: number },
 ): readonly StretchStroke[] {
   const strokes: StretchStroke[] = [];
-  let [at, direction, place] = [count, best.direction, best.place];
-  while (at > 0) {
-    const stroke = reached[at]!.last[direction][place]!;
-    strokes.unshift(stroke);
-    at = stroke.from;
-    direction = stroke.follows === 'turn' ? other(stroke.direction) : stroke.direction;
-    place = stroke.start;
-    if (stroke.follows === 'lift') {
+  let [to, direction, end] = [count, best.direction, best.place];
+  while (to > 0) {
+    const known = reached[to]!;
+    const from = known.from[direction][end]!;
+    const start = known.start[direction][end]!;
+    const follows = FOLLOWS[known.follows[direction][end]!]!;
+    strokes.unshift({ from, to, direction, follows, start, end });
+    to = from;
+    if (follows === 'turn') direction = other(direction);
+    end = start;
+    if (follows === 'lift') {
       // Set down anew: the one before ended where that was cheapest.
-      const costs = reached[at]!.cost[direction];
-      place = 0;
-      for (let index = 1; index < places; index += 1) if (costs[index]! < costs[place]!) place = index;
+      const costs = reached[to]!.cost[direction];
+      end = 0;
+      for (let place = 1; place < places; place += 1) if (costs[place]! < costs[end]!) end = place;
     }
   }
   return strokes;

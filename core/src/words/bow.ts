@@ -250,7 +250,7 @@ const STRETCH_WORDS: Readonly<Record<keyof StretchDifferences, readonly [one: st
 
 /**
  * What a planned bowing changes, each time the notes are played, one short text each.
- * @example stretchTexts({ notDown: 0, slurred: 2, stops: 0, lifts: 0, sticksOut: -1, crossings: 0 }) // ['one stroke that sticks out fewer', 'two slurred notes more']
+ * @example stretchTexts({ notDown: 0, slurred: 2, stops: 0, lifts: 0, sticksOut: -1, crossings: 0 }) // ['one fewer stroke that sticks out', 'two more slurred notes']
  */
 export function stretchTexts(differences: StretchDifferences): readonly string[] {
   return (Object.keys(STRETCH_WORDS) as (keyof StretchDifferences)[]).flatMap((term) => {
@@ -258,7 +258,7 @@ export function stretchTexts(differences: StretchDifferences): readonly string[]
     if (count === 0) return [];
     const size = Math.abs(count);
     const [one, many] = STRETCH_WORDS[term];
-    return [`${WORDS[size] ?? size} ${size === 1 ? one : many} ${count > 0 ? 'more' : 'fewer'}`];
+    return [`${WORDS[size] ?? size} ${count > 0 ? 'more' : 'fewer'} ${size === 1 ? one : many}`];
   });
 }
 

@@ -134,6 +134,17 @@ function select(noteId: string, focus = false, more = false): void {
   if (focus) void nextTick(() => bringIntoView(desk.selected?.id ?? noteId));
 }
 
+/** Phrases of which something is seen, within the pane that scrolls. */
+function phrasesInSight(): ReadonlySet<string> {
+  const seen = new Set<string>();
+  for (const strip of document.querySelectorAll<HTMLElement>('[data-phrase]')) {
+    const { top, bottom } = strip.getBoundingClientRect();
+    if (bottom > 0 && top < window.innerHeight) seen.add(strip.dataset['phrase']!);
+  }
+  return seen;
+}
+desk.sightFrom(phrasesInSight);
+
 /** A note takes the focus; in a folded phrase there is none to take it, so the phrase is shown. */
 function bringIntoView(noteId: string): void {
   const note = document.querySelector<SVGGElement>(`[data-note-id="${CSS.escape(noteId)}"]`);

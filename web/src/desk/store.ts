@@ -17,7 +17,8 @@ import { partingText } from '@nokta/core/words';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { useOutbox } from '../outbox/outbox.ts';
 import { keyOf, withWaiting, type Delivery, type Queue } from '../outbox/queue.ts';
-import { stripViews, type StripView } from './shared/strips.ts';
+import { useShownStrips } from './shared/shown.ts';
+import { stripSource } from './shared/strips.ts';
 import { STALE } from '../workers/protocol.ts';
 import { createWorking } from './working.ts';
 
@@ -88,11 +89,12 @@ export const useDesk = defineStore('desk', () => {
       ? travel.value
       : null,
   );
-  const strips = computed<readonly StripView[]>((before) =>
+  const stripsSource = computed(() =>
     arrangement.value
-      ? stripViews(arrangement.value, before, shownTravel.value ?? (travelWanted.value ? 'coming' : null))
-      : [],
+      ? stripSource(arrangement.value, shownTravel.value ?? (travelWanted.value ? 'coming' : null))
+      : null,
   );
+  const shownStrips = useShownStrips(() => stripsSource.value);
   const selected = computed(() => notes.value.find(({ ids }) => ids.includes(selectedId.value ?? '')) ?? null);
   const selectedPhrase = computed(() => phraseOf(selected.value?.id ?? null) ?? phrases.value[0] ?? null);
 
@@ -367,7 +369,9 @@ export const useDesk = defineStore('desk', () => {
     arrangement,
     staves,
     phrases,
-    strips,
+    strips: shownStrips.strips,
+    /** Who can tell which phrases are in sight: those are brought up to date first. */
+    sightFrom: (inSight: () => ReadonlySet<string>) => (shownStrips.inSight = inSight),
     notes,
     selectedId,
     selected,

@@ -106,7 +106,9 @@ async function settle(): Promise<void> {
         "
       />
       <v-btn size="small" variant="outlined" @click="actions.markRegions()">Mark the parts that the plan uses</v-btn>
-      <v-btn size="small" variant="outlined" @click="actions.suggestSigns()">Set the signs that the bow calls for</v-btn>
+      <v-btn size="small" variant="outlined" @click="actions.suggestSigns()"
+        >Set the signs that the bow calls for</v-btn
+      >
       <v-select
         label="Counting"
         :items="COUNTS"

@@ -191,12 +191,16 @@ export function useBowActions() {
 
   const noteOf = (id: string): Note | null => {
     const bars = desk.arrangement?.tune.bars ?? [];
-    for (const { events } of bars) for (const event of events) if (event.id === id && event.kind === 'note') return event;
+    for (const { events } of bars)
+      for (const event of events) if (event.id === id && event.kind === 'note') return event;
     return null;
   };
 
   /** Accents and length signs of a note, a pattern's accent with them. */
   function signsAt(id: string): readonly StrokeSign[] {
+    // What was decided just now may not be worked out yet: a second key must not lose the first.
+    const decidedHere = desk.record?.decisions.signs.strokeSigns[id];
+    if (decidedHere) return decidedHere;
     const note = noteOf(id);
     const own = note ? strokeSignsOf(note) : [];
     return desk.arrangement?.bowing.accents.has(id) && !own.includes('accent') ? ['accent', ...own] : own;

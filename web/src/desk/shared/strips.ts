@@ -23,21 +23,22 @@ export interface StripView extends PhraseFacts {
 
 type Shown = Pick<DeskFacts, 'form' | 'fingering' | 'bowing' | 'instrument' | 'counts' | 'tune'>;
 
+/** What can be shown, phrase by phrase: a strip's view is put together when it is asked for. */
+export interface StripSource {
+  readonly phrases: readonly Phrase[];
+  /** @param before what was shown of this phrase: it is given back where nothing of it changed */
+  viewOf(index: number, before: StripView | undefined): StripView;
+}
+
 /**
- * @param before what was shown, of which everything that still holds is taken over
  * @param travel where on the hair the strokes lie, where somebody wants to see it; `coming` while it is worked out anew:
  * what was shown stays so long
  */
-export function stripViews(
-  facts: Shown,
-  before: readonly StripView[] = [],
-  travel: Travelling | 'coming' | null = null,
-): readonly StripView[] {
+export function stripSource(facts: Shown, travel: Travelling | 'coming' | null = null): StripSource {
   const { form, fingering, bowing, instrument } = facts;
   const phrases = phrasesOf(form);
   const notes = notesByPhrase(phrases, fingering);
   const counts = countsByPhrase(facts);
-  const known = new Map(before.map((view) => [view.key, view]));
   const idsOf = phrases.map(
     (phrase, index) => new Set([...phrase.notes, ...notes[index]!.flatMap((note) => note.ids)]),
   );
@@ -47,31 +48,44 @@ export function stripViews(
   const signs = signsByPhrase(bowing, deal);
   const flags = deal(bowing.flags, ({ note }) => note);
   const hairs = travel === null || travel === 'coming' ? null : hairByPhrase(bowing, travel, deal);
-  return phrases.map((phrase, index) => {
-    const view = {
-      phrase,
-      likeLabel: phrases.find(({ id }) => id === phrase.relation.of)?.label ?? null,
-      instrument,
-      notes: notes[index]!,
-      bows: bowing.phrases.find(({ id }) => id === phrase.id) ?? null,
-      flags: flags[index]!,
-    };
-    const counted = counts[index]!;
-    const own = signs[index]!;
-    const hair =
-      travel === 'coming'
-        ? (before.find((one) => one.phrase.id === phrase.id)?.hair ?? null)
-        : (hairs?.[index] ?? null);
-    const drawn = [starts[index], [...counted], [...own.marked], [...own.later], [...own.accents], own.regions];
-    const key = JSON.stringify([{ ...view, instrument: instrument.id }, drawn, hair]);
-    return (
-      known.get(key) ?? {
+  const labels = new Map(phrases.map(({ id, label }) => [id, label]));
+  const bows = new Map(bowing.phrases.map((one) => [one.id, one]));
+  return {
+    phrases,
+    viewOf(index, before) {
+      const phrase = phrases[index]!;
+      const view = {
+        phrase,
+        likeLabel: labels.get(phrase.relation.of ?? '') ?? null,
+        instrument,
+        notes: notes[index]!,
+        bows: bows.get(phrase.id) ?? null,
+        flags: flags[index]!,
+      };
+      const counted = counts[index]!;
+      const own = signs[index]!;
+      const hair = travel === 'coming' ? (before?.hair ?? null) : (hairs?.[index] ?? null);
+      const drawn = [starts[index], [...counted], [...own.marked], [...own.later], [...own.accents], own.regions];
+      const key = JSON.stringify([{ ...view, instrument: instrument.id }, drawn, hair]);
+      if (before?.key === key) return before;
+      return {
         ...view,
         ...{ signs: own, hair, counts: counted, ids: idsOf[index]!, key },
         starts: new Map(starts[index]),
-      }
-    );
-  });
+      };
+    },
+  };
+}
+
+/** All views at once. @param before what was shown, of which everything that still holds is taken over */
+export function stripViews(
+  facts: Shown,
+  before: readonly StripView[] = [],
+  travel: Travelling | 'coming' | null = null,
+): readonly StripView[] {
+  const { phrases, viewOf } = stripSource(facts, travel);
+  const known = new Map(before.map((view) => [view.phrase.id, view]));
+  return phrases.map(({ id }, index) => viewOf(index, known.get(id)));
 }
 
 type Deal = <Thing>(things: Iterable<Thing>, noteOf: (thing: Thing) => string) => readonly Thing[][];

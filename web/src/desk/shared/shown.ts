@@ -1,0 +1,70 @@
+/**
+ * The strips that are shown. In a long tune those in sight are brought up to date at once, the others a few at a
+ * time, so that no decision keeps the page from answering.
+ */
+import { shallowRef, watch, type ShallowRef } from 'vue';
+import type { StripSource, StripView } from './strips.ts';
+
+/** So many strips are brought up to date in one go. */
+const AT_ONCE = 14;
+/** Then so long at a time, in milliseconds. */
+const SLICE_MS = 6;
+
+export interface ShownStrips {
+  readonly strips: Readonly<ShallowRef<readonly StripView[]>>;
+  /** Phrases that are in sight, for whoever can tell. */
+  inSight: () => ReadonlySet<string>;
+}
+
+/** @param source what can be shown now */
+export function useShownStrips(source: () => StripSource | null): ShownStrips {
+  const strips = shallowRef<readonly StripView[]>([]);
+  const shown: ShownStrips = { strips, inSight: () => new Set() };
+  /** The last source; work for others is given up. */
+  let current: StripSource | null = null;
+
+  watch(
+    source,
+    (now) => {
+      current = now;
+      if (!now) {
+        strips.value = [];
+        return;
+      }
+      const before = new Map(strips.value.map((view) => [view.phrase.id, view]));
+      const fresh = now.phrases.some(({ id, from }) => before.get(id)?.phrase.from !== from);
+      // A new tune, or another form, is shown as a whole; so is a short one.
+      if (fresh || before.size !== now.phrases.length || now.phrases.length <= AT_ONCE) {
+        strips.value = now.phrases.map(({ id }, index) => now.viewOf(index, before.get(id)));
+        return;
+      }
+      const seen = shown.inSight();
+      const late: number[] = [];
+      strips.value = now.phrases.map(({ id }, index) => {
+        const old = before.get(id)!;
+        if (seen.has(id)) return now.viewOf(index, old);
+        late.push(index);
+        return old;
+      });
+      setTimeout(() => catchUp(now, late), 0);
+    },
+    { immediate: true, flush: 'sync' },
+  );
+
+  function catchUp(source: StripSource, late: number[]): void {
+    if (source !== current || late.length === 0) return;
+    const next = [...strips.value];
+    const end = performance.now() + SLICE_MS;
+    let changed = false;
+    do {
+      const index = late.shift()!;
+      const view = source.viewOf(index, next[index]);
+      changed ||= view !== next[index];
+      next[index] = view;
+    } while (late.length > 0 && performance.now() < end);
+    if (changed) strips.value = next;
+    setTimeout(() => catchUp(source, late), 0);
+  }
+
+  return shown;
+}
