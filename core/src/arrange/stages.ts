@@ -102,4 +102,5 @@ export const STAGES = [
   ),
   stage('check', [], ['fingering'], (_, { fingering }) => ({ check: checkOf(fingering) })),
 ] as const;
-export type StageName = 'key' | 'version' | 'signs' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';
+export type StageName =
+  'key' | 'version' | 'signs' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';
