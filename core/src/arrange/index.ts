@@ -4,3 +4,4 @@ export * from './decisions.ts';
 export * from './stages.ts';
 export * from './settle.ts';
 export * from './grades.ts';
+export * from './versions.ts';

@@ -214,7 +214,7 @@ function noteParts(
 }
 
 /** Syllables of notes that were left out move to the note that stays, so that the text stays whole. */
-function joinWords(notes: readonly Note[]): readonly (Syllable | null)[] {
+export function joinWords(notes: readonly Note[]): readonly (Syllable | null)[] {
   const verses = Math.max(0, ...notes.map(({ words }) => words?.length ?? 0));
   return Array.from({ length: verses }, (_, verse) => {
     const syllables = notes.flatMap(({ words }) => words?.[verse] ?? []);

@@ -219,11 +219,7 @@ function rhythmBreaches({ tune }: Weighed, limits: Limits): readonly Breach[] {
         if (!limits.rests) add('rests');
         continue;
       }
-      const { tuplet } = event;
-      const written = tuplet ? (event.duration * tuplet.actual) / tuplet.normal : event.duration;
-      if (limits.shortest !== null && written / TICKS_PER_QUARTER < limits.shortest - 1e-9) add('shortest');
-      if (!limits.triplets && tuplet) add('triplets');
-      if (!limits.dotted && !tuplet && isDotted(event.duration, bar)) add('dotted');
+      for (const rule of writtenBreaks(event, bar, limits)) add(rule);
       if (!limits.ties && event.heads.some(({ tied }) => tied)) add('ties');
       if (!limits.graces && event.graces) add('graces');
       if (!limits.slides && event.decorations?.includes('slide')) add('slides');
@@ -244,20 +240,36 @@ function rhythmBreaches({ tune }: Weighed, limits: Limits): readonly Breach[] {
   return found;
 }
 
+/** Rules that a length breaks as it is written. */
+export function writtenBreaks(
+  { duration, tuplet }: Pick<Note, 'duration' | 'tuplet'>,
+  bar: Pick<Bar, 'metre'>,
+  limits: Pick<Limits, 'shortest' | 'triplets' | 'dotted'>,
+): readonly Rule[] {
+  const written = tuplet ? (duration * tuplet.actual) / tuplet.normal : duration;
+  const found: Rule[] = [];
+  if (limits.shortest !== null && written / TICKS_PER_QUARTER < limits.shortest - 1e-9) found.push('shortest');
+  if (!limits.triplets && tuplet) found.push('triplets');
+  if (!limits.dotted && !tuplet && isDotted(duration, bar)) found.push('dotted');
+  return found;
+}
+
 /** Neither whole beats nor a plain division of one; in beats of three, thirds are plain. */
-function isDotted(duration: Ticks, { metre }: Bar): boolean {
+function isDotted(duration: Ticks, { metre }: Pick<Bar, 'metre'>): boolean {
   const beat = beatLength(metre);
   if (duration % beat === 0 || beat % duration === 0) return false;
   return !(isCompound(metre) && duration % (beat / 3) === 0);
 }
 
 /** A note begins on a weaker place than one that it sounds across. */
-function isSyncopated({ bars }: Tune, { note, barIndex, duration }: SoundingNote): boolean {
-  const bar = bars[barIndex]!;
+const isSyncopated = ({ bars }: Tune, { note, barIndex, duration }: SoundingNote): boolean =>
+  soundsAcross(bars[barIndex]!, bars[barIndex]!.offset + note.at, duration);
+
+/** Whether a note that begins at a place of the bar sounds across a stronger one. @param at from the nominal bar line */
+export function soundsAcross(bar: Pick<Bar, 'metre'>, at: Ticks, duration: Ticks): boolean {
   const beat = beatLength(bar.metre);
   const part = isCompound(bar.metre) ? beat / 3 : beat / 2;
   const length = barLength(bar.metre);
-  const at = bar.offset + note.at;
   const own = metricWeight(at % length, bar.metre);
   for (let place = (Math.floor(at / part) + 1) * part; place < at + duration; place += part) {
     if (metricWeight(place % length, bar.metre) > own) return true;

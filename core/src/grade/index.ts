@@ -4,3 +4,5 @@ export * from './version.ts';
 export * from './check.ts';
 export * from './contract.ts';
 export * from './breaches.ts';
+export * from './simplify.ts';
+export * from './changes.ts';

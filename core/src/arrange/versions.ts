@@ -1,0 +1,401 @@
+/**
+ * Versions of a tune for a grade: simpler than its own down to first pieces, with hand and bow worked out, and held against
+ * the contract. What one grade keeps the next richer one keeps too, as far as the contracts allow.
+ */
+import { bowTune, slurredInto, type BowDecisions } from '../bow/index.ts';
+import { formLike, layoutOf, analyseForm, type Form } from '../form/index.ts';
+import {
+  GRADE_NUMBERS,
+  NOTHING_RAISED,
+  NO_WISHES,
+  breachesOf,
+  changesBetween,
+  contractFor,
+  likenessOf,
+  VersionSearch,
+  type Breach,
+  type GradeChange,
+  type GradeNumber,
+  type Limits,
+  type Places,
+  type Raised,
+  type Simplified,
+  type Wishes,
+} from '../grade/index.ts';
+import { HANDS, Hand, framesFor, type HandDecisions } from '../hand/index.ts';
+import { openMidi, type Instrument, type Tuning } from '../instrument/index.ts';
+import {
+  TICKS_PER_QUARTER,
+  midi as midiNumber,
+  soundingNotes,
+  transposeTune,
+  type Bpm,
+  type Midi,
+  type Note,
+  type Pitch,
+  type Semitones,
+  type Tune,
+} from '../music/index.ts';
+import { handLimitsOf } from './grades.ts';
+
+export interface VersionContext {
+  /** In the key that was chosen. */
+  readonly tune: Tune;
+  readonly instrument: Instrument;
+  readonly tuning: Tuning;
+  readonly tempo: Bpm;
+  readonly hand: HandDecisions;
+  readonly bow: BowDecisions;
+}
+
+export interface VersionWishes extends Wishes {
+  /** Another key may be chosen where the contract cannot be met in this one. */
+  readonly otherKey: boolean;
+  /** A contract of the teacher's own in the place of the grade's. */
+  readonly limits: Limits | null;
+}
+
+export interface GradedVersion {
+  readonly grade: GradeNumber;
+  readonly tune: Tune;
+  /** Semitones from the key that was chosen. */
+  readonly transpose: Semitones;
+  readonly changes: readonly GradeChange[];
+  readonly breaches: readonly Breach[];
+  readonly likeness: number;
+}
+
+/** Rounds in which prices are raised for what can only be told of the whole. */
+const ROUNDS = 7;
+/** Price of a first raise, and how it grows. */
+const RAISE = 2;
+const RAISED_BY = 1.8;
+/** Other keys, the nearest first; an octave is nearer than any of them. */
+const OTHER_KEYS: readonly Semitones[] = [12, -12, 2, -2, 5, -5, 7, -7, 3, -3, 1, -1, 4, -4, 6, -6, 9, -9, 10, -10];
+/** What another key costs beside what is lost of the tune, and each semitone of it. */
+const KEY_PRICE = 20;
+const KEY_STEP = 0.5;
+/** So many keys are tried out. */
+const KEYS_TRIED = 3;
+
+/** @example NO_VERSION_WISHES.otherKey // true */
+export const NO_VERSION_WISHES: VersionWishes = { ...NO_WISHES, otherKey: true, limits: null };
+
+/**
+ * The strings on which each pitch can be stopped under a contract.
+ * @example placesFor(INSTRUMENT.violin, standardTuning(INSTRUMENT.violin), contractFor('violin', 1).limits).get(69) // [2]
+ */
+export function placesFor(instrument: Instrument, tuning: Tuning, limits: Limits): Places {
+  const hand = HANDS[instrument.hand];
+  const frames = framesFor(hand, handLimitsOf(limits)).filter(
+    ({ position, shape }) =>
+      (limits.halfPosition || position !== 'half') &&
+      (limits.extension || (shape !== 'forward' && shape !== 'backward')) &&
+      (limits.shifts !== 0 || position === 'I' || (limits.halfPosition && position === 'half')),
+  );
+  const byLetter = frames.some((frame) => frame.byLetter);
+  const stops = new Set<Semitones>([0]);
+  for (const { places } of frames) {
+    for (const { finger, semitones, sign, onlySpelled } of places) {
+      const low = sign === 'low' && [true, limits.low1, limits.low2, true, limits.low4][finger] === false;
+      const high = sign === 'high' && finger === 3 && !limits.high3;
+      const out = sign === 'extended' && !limits.extension;
+      const asked = limits.fingers && !limits.fingers.includes(finger);
+      if (!onlySpelled && !asked && !(byLetter && (low || high)) && !out) stops.add(semitones);
+    }
+  }
+  const places = new Map<Midi, number[]>();
+  if (limits.fingers && !limits.fingers.includes(0)) stops.delete(0);
+  openMidi(tuning.pitches).forEach((open, string) => {
+    for (const stop of stops) places.set(open + stop, [...(places.get(open + stop) ?? []), string]);
+  });
+  return places;
+}
+
+/** Neighbouring strings, as many as may be used; one entry with all where there is no limit. */
+function stringChoices(places: Places, strings: number, most: number | null): readonly Places[] {
+  if (most === null || most >= strings) return [places];
+  return Array.from({ length: strings - most + 1 }, (_, first) => {
+    const own = [...places].flatMap(([pitch, all]): [Midi, readonly number[]][] => {
+      const left = all.filter((string) => string >= first && string < first + most);
+      return left.length > 0 ? [[pitch, left]] : [];
+    });
+    return new Map(own);
+  });
+}
+
+/**
+ * What a contract lets the bow do.
+ * @example bowUnder(bowSlice.first, contractFor('violin', 1).limits).maxSlur // 1
+ */
+export function bowUnder(bow: BowDecisions, { maxSlur, hooks, retakes }: Limits): BowDecisions {
+  const most = Math.min(maxSlur ?? Infinity, bow.maxSlur ?? Infinity);
+  const free = hooks && retakes;
+  return {
+    ...bow,
+    maxSlur: most === Infinity ? null : most,
+    ...(!free && { school: 'as-it-comes' as const, schools: {} }),
+  };
+}
+
+/** A tune as it is played under a contract, and what it breaks. */
+export function weighVersion(context: VersionContext, tune: Tune, form: Form, limits: Limits): readonly Breach[] {
+  const { instrument, tuning, tempo, hand: decided } = context;
+  const bowing = bowTune(tune, form, bowUnder(context.bow, limits), tempo);
+  const { fingering } = new Hand(tune, form, {
+    ...{ ...decided, instrument, tuning, tempo },
+    grade: { by: 'grade', name: null, limits: handLimitsOf(limits) },
+    slurred: slurredInto(bowing),
+  });
+  return breachesOf({ tune, form, bowing, tempo, tuning, fingering }, limits);
+}
+
+interface Attempt {
+  readonly simplified: Simplified;
+  readonly breaches: readonly Breach[];
+  readonly source: Tune;
+  readonly transpose: Semitones;
+  readonly price: number;
+}
+
+/**
+ * The version for a grade, in steps, as each grade on the way is worked out; each gives the share that is done.
+ * @example versionSteps({ ...facts, tune: reel, hand: facts.decisions.hand, bow: facts.decisions.bow }, 6).next().done // true
+ */
+export function* versionSteps(
+  context: VersionContext,
+  grade: GradeNumber,
+  wishes: VersionWishes = NO_VERSION_WISHES,
+): Generator<number, GradedVersion> {
+  const form = analyseForm(context.tune);
+  const contract = contractFor(context.instrument.hand, grade).limits;
+  const own = wishes.limits ?? contract;
+  const asIs = weighVersion(context, context.tune, form, own);
+  if (asIs.length === 0 || (grade === 6 && !wishes.limits && !asIs.some(({ rule }) => rule === 'range'))) {
+    return { grade, tune: context.tune, transpose: 0, changes: [], breaches: asIs, likeness: 1 };
+  }
+  // From the richest that asks less than the tune down to the one that is wanted.
+  const above = GRADE_NUMBERS.filter((one) => one > grade && one < 6).reverse();
+  const on = above.filter(
+    (one) => weighVersion(context, context.tune, form, contractFor(context.instrument.hand, one).limits).length > 0,
+  );
+  let upper: ReadonlyMap<string, number> | undefined;
+  let attempt: Attempt | null = null;
+  const all = [...on, grade];
+  for (const [index, step] of all.entries()) {
+    yield index / all.length;
+    const limits = step === grade ? own : contractFor(context.instrument.hand, step).limits;
+    attempt = fitTo(context, limits, wishes, upper, attempt?.transpose ?? 0);
+    upper = keptIn(attempt.simplified);
+  }
+  const { simplified, breaches, source, transpose } = attempt!;
+  const { tune } = simplified;
+  const reasons = weighVersion(context, source, form, own);
+  return {
+    ...{ grade, tune, transpose, breaches },
+    changes: changesBetween(source, simplified, reasons, transpose),
+    likeness: likenessOf(source, tune),
+  };
+}
+
+/** The same at once. @example gradedVersion({ ...facts, tune: reel, hand: facts.decisions.hand, bow: facts.decisions.bow }, 6).likeness // 1 */
+export function gradedVersion(context: VersionContext, grade: GradeNumber, wishes?: VersionWishes): GradedVersion {
+  const steps = versionSteps(context, grade, wishes);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
+
+const keptIn = ({ fillings }: Simplified): ReadonlyMap<string, number> =>
+  new Map(
+    fillings.flatMap(({ pieces }) =>
+      pieces.flatMap(({ sound, octave }) => (sound ? [[sound.note.id, octave] as const] : [])),
+    ),
+  );
+
+/** In this key; where the contract cannot be met in it, in the best of the others that may be chosen. */
+function fitTo(
+  context: VersionContext,
+  limits: Limits,
+  wishes: VersionWishes,
+  upper: ReadonlyMap<string, number> | undefined,
+  nearest: Semitones,
+): Attempt {
+  const here = attemptIn(context, context.tune, 0, limits, wishes, upper);
+  if (here.breaches.length === 0 || !wishes.otherKey) return here;
+  const ranked = OTHER_KEYS.map((transpose) => {
+    const source = transposeTune(context.tune, transpose);
+    return { transpose, source, cost: keyPrice(transpose, nearest) + outOfPlace(context, source, limits) };
+  })
+    .sort((a, b) => a.cost - b.cost)
+    .slice(0, KEYS_TRIED);
+  let best = here;
+  let price = here.price;
+  for (const { transpose, source } of ranked) {
+    const other = attemptIn(context, source, transpose, limits, wishes, upper);
+    const own = other.price + keyPrice(transpose, nearest);
+    if (own < price) [best, price] = [other, own];
+    if (other.breaches.length === 0) break;
+  }
+  return best;
+}
+
+/** What a key costs beside what is lost in it; the key of the next richer version costs little. */
+const keyPrice = (transpose: Semitones, nearest: Semitones): number =>
+  transpose === nearest ? KEY_STEP : KEY_PRICE + KEY_STEP * Math.abs(transpose);
+
+/** How much of a tune cannot be stopped where it is, on the best strings, and what its signature breaks. */
+function outOfPlace({ instrument, tuning }: VersionContext, source: Tune, limits: Limits): number {
+  const places = placesFor(instrument, tuning, limits);
+  const sounds = soundingNotes(source);
+  const lost = stringChoices(places, instrument.strings.length, limits.strings).map((own) =>
+    sounds.reduce((sum, { note, duration }) => {
+      const spelled = note.heads.at(-1)!.pitch;
+      const strange = limits.accidentals === 0 && isAccidental(source, note, spelled);
+      return own.has(midiNumber(spelled)) && !strange ? sum : sum + duration / TICKS_PER_QUARTER;
+    }, 0),
+  );
+  return Math.min(...lost) + SIGNATURE_PRICE * signatureBreaks(source, limits);
+}
+/** A bar whose signature has too much, beside a quarter that is out of place. */
+const SIGNATURE_PRICE = 100;
+
+function isAccidental(source: Tune, note: Note, { letter, alter }: Pitch): boolean {
+  const bar = source.bars.find(({ events }) => events.includes(note));
+  return (bar?.key.signature[letter] ?? 0) !== alter;
+}
+
+function signatureBreaks({ bars }: Tune, { signature }: Limits): number {
+  if (!signature) return 0;
+  return bars.filter(({ key }) => {
+    const alters = Object.values(key.signature);
+    return (
+      alters.filter((alter) => alter > 0).length > signature.sharps ||
+      alters.filter((alter) => alter < 0).length > signature.flats
+    );
+  }).length;
+}
+
+/** A search for each choice of strings. */
+function searchesFor(
+  { instrument, tuning }: VersionContext,
+  tune: Tune,
+  limits: Limits,
+  wishes: VersionWishes,
+  upper: ReadonlyMap<string, number> | undefined,
+): readonly VersionSearch[] {
+  const places = placesFor(instrument, tuning, limits);
+  const form = formOf(tune);
+  return stringChoices(places, instrument.strings.length, limits.strings).map(
+    (own) => new VersionSearch({ tune, form, limits, places: own, wishes, ...(upper && { upper }) }),
+  );
+}
+
+const forms = new WeakMap<Tune, Form>();
+function formOf(tune: Tune): Form {
+  const form = forms.get(tune) ?? analyseForm(tune);
+  forms.set(tune, form);
+  return form;
+}
+
+/** What is broken counts first. */
+const BREACH = 1000;
+
+function attemptIn(
+  context: VersionContext,
+  source: Tune,
+  transpose: Semitones,
+  limits: Limits,
+  wishes: VersionWishes,
+  upper: ReadonlyMap<string, number> | undefined,
+): Attempt {
+  const layout = layoutOf(source);
+  let raised = NOTHING_RAISED;
+  let best: Attempt | null = null;
+  // The strings that are best at first are kept to.
+  const [search] = searchesFor(context, source, limits, wishes, upper)
+    .map((one) => ({ one, cost: one.solve().cost }))
+    .reduce(
+      (cheapest, next) => (next.cost < cheapest[0]!.cost - 1e-9 ? [next] : cheapest),
+      [{ one: null as unknown as VersionSearch, cost: Infinity }],
+    );
+  for (let round = 0; round < ROUNDS; round += 1) {
+    const simplified = search!.one.solve(raised);
+    const form = formLike(simplified.tune, layout);
+    const breaches = weighVersion(context, simplified.tune, form, limits);
+    const loss = simplified.fillings.reduce((sum, filling) => sum + filling.loss, 0);
+    const price = BREACH * breaches.length + loss;
+    if (!best || price < best.price - 1e-9) best = { simplified, breaches, source, transpose, price };
+    if (breaches.length === 0) break;
+    const next = raisedBy(raised, breaches, simplified, context.tempo);
+    if (!next) break;
+    raised = next;
+  }
+  return best!;
+}
+
+/** Prices raised for what was broken; null where nothing can be done by prices. */
+function raisedBy(
+  raised: Raised,
+  breaches: readonly Breach[],
+  { windows, fillings, tune }: Simplified,
+  tempo: Bpm,
+): Raised | null {
+  const density = new Map(raised.density);
+  const crossing = new Map(raised.crossing);
+  const pitch = new Map(raised.pitch);
+  const single = new Set(raised.single);
+  const windowOf = new Map<string, number>();
+  fillings.forEach(({ pieces }, index) => pieces.forEach(({ sound }) => sound && windowOf.set(sound.note.id, index)));
+  const midiOf = new Map(
+    tune.bars.flatMap(({ events }) =>
+      events.flatMap((event) => (event.kind === 'note' ? [[event.id, event.heads.at(-1)!.pitch] as const] : [])),
+    ),
+  );
+  let any = false;
+  const done = new Set<string>();
+  // Once in a round, however often a rule is broken there.
+  const raise = (map: Map<string, number>, key: string, least = RAISE): void => {
+    const once = `${map === density ? 'd' : map === crossing ? 'c' : 'p'} ${key}`;
+    if (done.has(once)) return;
+    done.add(once);
+    map.set(key, map.has(key) ? map.get(key)! * RAISED_BY : least);
+    any = true;
+  };
+  const ticksBack = (2 * tempo * 3360) / 60;
+  for (const { rule, note } of breaches) {
+    const at = windowOf.get(note);
+    const window = at === undefined ? undefined : windows[at];
+    const spelled = midiOf.get(note);
+    const around = (map: Map<string, number>): void => {
+      if (!window) return;
+      for (const one of windows) if (one.to > window.from - ticksBack && one.from <= window.from) raise(map, one.id);
+    };
+    if (rule === 'notesPerSecond') around(density);
+    else if (rule === 'crossingsPerSecond' || rule === 'skips') around(crossing);
+    else if (rule === 'doubleStops' || rule === 'drones') {
+      single.add(note);
+      any = true;
+    } else if (['shifts', 'accidentals'].includes(rule) && window && spelled)
+      raise(pitch, `${window.id} ${midiNumber(spelled)}`, 4);
+    else if (spelled && PITCH_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), 8);
+  }
+  return any ? { density, crossing, pitch, single } : null;
+}
+
+const PITCH_RULES: ReadonlySet<string> = new Set([
+  ...[
+    'fingers',
+    'low1',
+    'low2',
+    'high3',
+    'low4',
+    'extension',
+    'halfPosition',
+    'maxPosition',
+    'range',
+    'patterns',
+    'strings',
+  ],
+]);

@@ -1,0 +1,522 @@
+/**
+ * A simpler version: of each beat as much of the tune as a contract allows. Searched as a whole: what is minimised is
+ * breaches first, then likeness that is lost, then effort. Dynamic programming over the beats, exact for what can be told beat
+ * by beat; what can only be told of the whole (notes in two seconds, shifts in a phrase) comes back as prices, and the
+ * search is run again. Section 6 of the domain.
+ */
+import {
+  barStarts,
+  midi,
+  transposePitch,
+  writeDuration,
+  type Bar,
+  type Midi,
+  type Note,
+  type Pitch,
+  type SoundingNote,
+  type Ticks,
+  type Tune,
+  type TuneEvent,
+} from '../music/index.ts';
+import type { Form } from '../form/index.ts';
+import { joinWords } from './bare.ts';
+import { soundsAcross, writtenBreaks } from './breaches.ts';
+import type { Limits } from './contract.ts';
+import { fillingsOf, midiOf, topOf, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
+
+/** Prices of the search, in weights of notes; what must not be stands far above what is only a pity. */
+export const SEARCH_PRICES = {
+  breach: 1000,
+  /** What cannot be written. */
+  unwritable: 100_000,
+  /** A leap over more than a fifth that the tune does not have, and each semitone more. */
+  leap: 40,
+  leapStep: 1,
+  /** One note twice where the tune has it not. */
+  equal: 12,
+  /** On a strong beat, something that the tune does not have in it. */
+  strong: 400,
+  /** A phrase's last note, and the tune's. */
+  phraseEnd: 300,
+  tuneEnd: 800,
+  /** A phrase that is the same as an earlier one and is changed otherwise. */
+  unlike: 30,
+  /** A note that the next richer version does not have. */
+  notNested: 6,
+  /** Effort: another string. */
+  crossing: 0.15,
+} as const;
+/** Wider is a leap. */
+const FIFTH = 7;
+/** Places at which plain values can begin: a 128th. */
+const GRID: Ticks = 105;
+
+/** Where each pitch can be played under the contract: its strings. */
+export type Places = ReadonlyMap<Midi, readonly number[]>;
+
+/** What came back from the whole: prices for what breaks a rule. */
+export interface Raised {
+  /** By window: for each note that begins there. */
+  readonly density: ReadonlyMap<string, number>;
+  /** By window: for each change of string. */
+  readonly crossing: ReadonlyMap<string, number>;
+  /** By pitch, and by window and pitch. */
+  readonly pitch: ReadonlyMap<string, number>;
+  /** Notes whose double stop becomes one note. */
+  readonly single: ReadonlySet<string>;
+}
+export const NOTHING_RAISED: Raised = { density: new Map(), crossing: new Map(), pitch: new Map(), single: new Set() };
+
+export interface Wishes {
+  /** Windows that stay as in the tune. */
+  readonly kept: ReadonlySet<string>;
+  /** Notes that stay, where and as they are. */
+  readonly locked: ReadonlySet<string>;
+  /** By window: the filling that was chosen. */
+  readonly chosen: ReadonlyMap<string, string>;
+}
+export const NO_WISHES: Wishes = { kept: new Set(), locked: new Set(), chosen: new Map() };
+
+export interface Simplified {
+  readonly tune: Tune;
+  readonly cost: number;
+  readonly windows: readonly TuneWindow[];
+  /** What each window is filled with. */
+  readonly fillings: readonly Filling[];
+}
+
+/** What sounds last. */
+interface Last {
+  readonly piece: Piece;
+  /** It still sounds; a rest is nothing that a leap goes over. */
+  readonly number: number;
+}
+
+interface State {
+  readonly last: Last | null;
+  readonly cost: number;
+  readonly filling: Filling | null;
+  readonly before: State | null;
+}
+
+export interface SimplifyInput {
+  readonly tune: Tune;
+  readonly form: Form;
+  readonly limits: Limits;
+  readonly places: Places;
+  readonly wishes?: Wishes;
+  /** What the next richer version keeps, by note with its octave: nothing else is brought back. */
+  readonly upper?: ReadonlyMap<string, number>;
+}
+
+/**
+ * The search for one contract on one choice of strings; prices that come back from the whole may be changed between runs.
+ * @example new VersionSearch({ tune: reel, form, limits: contractFor('violin', 6).limits, places: placesFor(INSTRUMENT.violin, standardTuning(INSTRUMENT.violin), contractFor('violin', 6).limits) }).solve().tune.bars.length // 4
+ */
+export class VersionSearch {
+  readonly #input: SimplifyInput;
+  readonly #windows: readonly TuneWindow[];
+  readonly #search: Search;
+  readonly #roots: ReadonlyMap<number, number>;
+
+  constructor(input: SimplifyInput) {
+    this.#input = input;
+    this.#windows = windowsOf(input.tune, input.form);
+    this.#search = new Search(input, this.#windows);
+    this.#roots = rootsOf(this.#windows, input.form);
+  }
+
+  /** The cheapest fillings of all windows, and the tune that they make. */
+  solve(raised: Raised = NOTHING_RAISED): Simplified {
+    const first = this.#search.run(null, raised);
+    // Phrases that are the same are changed alike: what the first of them became is wished for in the others.
+    const wished = new Map([...this.#roots].map(([copy, root]) => [copy, first.fillings[root]!.key]));
+    const best = wished.size > 0 ? this.#search.run(wished, raised) : first;
+    return { ...best, windows: this.#windows, tune: written(this.#input, this.#windows, best.fillings, raised) };
+  }
+}
+
+/** By number of a window in a phrase that is the same as an earlier one: the window there. */
+function rootsOf(windows: readonly TuneWindow[], form: Form): ReadonlyMap<number, number> {
+  const phrases = form.parts.flatMap(({ phrases: own }) => own);
+  const byId = new Map(phrases.map((phrase) => [phrase.id, phrase]));
+  const at = new Map(windows.map((window, index) => [window.from, index]));
+  const found = new Map<number, number>();
+  windows.forEach(({ phrase, from }, index) => {
+    if (!phrase || phrase.relation.kind !== 'same') return;
+    const root = byId.get(phrase.relation.of ?? '');
+    const there = root && at.get(root.from + from - phrase.from);
+    if (there !== undefined && there < index) found.set(index, there);
+  });
+  return found;
+}
+
+class Search {
+  readonly #input: SimplifyInput;
+  readonly #windows: readonly TuneWindow[];
+  readonly #fillings: readonly (readonly Filling[])[];
+  readonly #starts: readonly Ticks[];
+  readonly #numbers = new Map<SoundingNote, number>();
+  readonly #ends = new Map<string, number>();
+
+  constructor(input: SimplifyInput, windows: readonly TuneWindow[]) {
+    this.#input = input;
+    this.#windows = windows;
+    this.#starts = barStarts(input.tune.bars);
+    let number = 0;
+    for (const { starting } of windows) for (const sound of starting) this.#numbers.set(sound, (number += 1));
+    const playable = (pitch: Midi) => input.places.has(pitch);
+    const { kept, locked, chosen } = input.wishes ?? NO_WISHES;
+    this.#fillings = windows.map((window) => {
+      const all = fillingsOf(input.tune, window, input.limits, playable);
+      if (kept.has(window.id)) return all.filter(({ asIs }) => asIs);
+      const wanted = window.starting.filter(({ chain }) => chain.some(({ id }) => locked.has(id)));
+      const stays = all.filter(({ pieces }) =>
+        wanted.every((sound) =>
+          pieces.some((one) => one.sound === sound && one.from === sound.onset && one.octave === 0),
+        ),
+      );
+      const named = stays.filter(({ key }) => key === chosen.get(window.id));
+      return named.length > 0 ? named : stays.length > 0 ? stays : all.filter(({ asIs }) => asIs);
+    });
+  }
+
+  /** @param alike by number of a window: the filling that is wished for, as another phrase has it */
+  run(
+    alike: ReadonlyMap<number, string> | null,
+    raised: Raised,
+  ): { readonly fillings: readonly Filling[]; readonly cost: number } {
+    let states = new Map<string, State>([['', { last: null, cost: 0, filling: null, before: null }]]);
+    this.#windows.forEach((window, index) => {
+      const next = new Map<string, State>();
+      for (const state of states.values()) {
+        for (const filling of this.#fillings[index]!) {
+          const moved = this.#through(state.last, window, filling, raised);
+          const unlike = alike?.has(index) && alike.get(index) !== filling.key ? SEARCH_PRICES.unlike : 0;
+          const cost = state.cost + moved.cost + unlike;
+          const key = moved.last ? `${moved.last.number} ${moved.last.piece.from} ${moved.last.piece.octave}` : '';
+          const known = next.get(key);
+          if (!known || cost < known.cost - 1e-9) next.set(key, { last: moved.last, cost, filling, before: state });
+        }
+      }
+      states = next;
+    });
+    let best: State | null = null;
+    for (const state of states.values()) {
+      const { last } = state;
+      const end = this.#windows.at(-1)?.to ?? 0;
+      const cost = state.cost + (last ? this.#ended(last.piece, end) : 0);
+      if (!best || cost < best.cost - 1e-9) best = { ...state, cost };
+    }
+    const fillings: Filling[] = [];
+    for (let state = best; state?.filling; state = state.before) fillings.unshift(state.filling);
+    return { fillings, cost: best?.cost ?? 0 };
+  }
+
+  /** Through a window by one of its fillings. */
+  #through(
+    before: Last | null,
+    window: TuneWindow,
+    filling: Filling,
+    raised: Raised,
+  ): { readonly cost: number; readonly last: Last | null } {
+    let cost = filling.loss;
+    let last = before;
+    const { pieces } = filling;
+    const goesOn = pieces.length === 0 || pieces[0]!.from > window.from;
+    if (goesOn && !last) cost += SEARCH_PRICES.unwritable;
+    if (goesOn && last) cost += this.#heldInto(last, window);
+    for (const piece of pieces) {
+      if (last) cost += this.#ended(last.piece, piece.from);
+      if (piece.sound) {
+        cost += this.#begun(last, piece, window, raised);
+        cost += raised.density.get(window.id) ?? 0;
+      }
+      // Silence after silence is one silence.
+      if (!(last && !piece.sound && !last.piece.sound)) {
+        last = { piece, number: piece.sound ? this.#numbers.get(piece.sound)! : 0 };
+      }
+    }
+    const { starting } = window;
+    if (window.strong && starting.length > 0 && pieces[0]?.from === window.from) {
+      // The first sound of the window is one of its own, so it has the pitch; silence is not.
+      if (!pieces[0].sound && starting[0]!.onset === window.from) cost += SEARCH_PRICES.strong;
+    }
+    const end = window.phrase?.notes.at(-1);
+    const endsHere = end !== undefined && starting.some(({ chain }) => chain.some(({ id }) => id === end));
+    if (endsHere) {
+      const sounds = pieces.some(({ sound }) => sound !== null);
+      const itself = pieces.some(({ sound }) => sound?.chain.some(({ id }) => id === end));
+      if (!sounds || (starting.length === 1 && !itself)) cost += SEARCH_PRICES.phraseEnd;
+    }
+    if (window.last) {
+      const sound = starting.at(-1)!;
+      if (!pieces.some((piece) => piece.sound === sound)) cost += SEARCH_PRICES.tuneEnd;
+      if (pieces.at(-1)?.sound !== sound) cost += SEARCH_PRICES.tuneEnd;
+    }
+    return { cost, last };
+  }
+
+  /** What sounded before goes on over the beginning of a window. */
+  #heldInto({ piece }: Last, { strong, starting, held, from }: TuneWindow): number {
+    if (!strong || starting.length === 0 || starting[0]!.onset > from) return 0;
+    const own = midiOf(piece);
+    const there = [...starting, ...(held ? [held] : [])].some(
+      (sound) => own !== null && (topOf(sound) - own) % 12 === 0,
+    );
+    return there ? 0 : SEARCH_PRICES.strong;
+  }
+
+  /** A note begins after another. */
+  #begun(last: Last | null, piece: Piece, window: TuneWindow, raised: Raised): number {
+    const { places, limits } = this.#input;
+    const pitch = midiOf(piece)!;
+    let cost = (raised.pitch.get(String(pitch)) ?? 0) + (raised.pitch.get(`${window.id} ${pitch}`) ?? 0);
+    if (!places.has(pitch)) cost += SEARCH_PRICES.breach;
+    const { upper } = this.#input;
+    if (upper && upper.get(piece.sound!.note.id) !== piece.octave) cost += SEARCH_PRICES.notNested;
+    const before = last && midiOf(last.piece);
+    if (before === null || before === undefined) return cost;
+    const follows =
+      this.#numbers.get(piece.sound!)! === last!.number + 1 &&
+      piece.octave === last!.piece.octave &&
+      last!.piece.sound !== null;
+    const distance = Math.abs(pitch - before);
+    if (!follows) {
+      if (distance > FIFTH) cost += SEARCH_PRICES.leap + SEARCH_PRICES.leapStep * (distance - FIFTH);
+      if (distance === 0) cost += SEARCH_PRICES.equal;
+    }
+    const apart = this.#apart(before, pitch);
+    if (apart > 0) cost += SEARCH_PRICES.crossing + (raised.crossing.get(window.id) ?? 0);
+    if (apart > 1 && !limits.skips) cost += SEARCH_PRICES.breach;
+    return cost;
+  }
+
+  /** How many strings lie between two pitches at the least. */
+  #apart(one: Midi, other: Midi): number {
+    const { places } = this.#input;
+    const [from, to] = [places.get(one) ?? [], places.get(other) ?? []];
+    let least = Infinity;
+    for (const a of from) for (const b of to) least = Math.min(least, Math.abs(a - b));
+    return least === Infinity ? 0 : least;
+  }
+
+  /** A piece is over: what its length breaks. */
+  #ended({ from, sound, octave }: Piece, to: Ticks): number {
+    const { tune, limits } = this.#input;
+    if (!sound) return limits.rests ? 0 : SEARCH_PRICES.breach;
+    const key = `${this.#numbers.get(sound)} ${from} ${to} ${octave === 0}`;
+    const known = this.#ends.get(key);
+    if (known !== undefined) return known;
+    let broken = 0;
+    const first = tune.bars[this.#barAt(from)]!;
+    const start = this.#starts[this.#barAt(from)]!;
+    if (isExact(sound, from, to)) {
+      for (const note of sound.chain) broken += writtenBreaks(note, first, limits).length;
+      if (sound.chain.length > 1 && !limits.ties) broken += 1;
+    } else if (from % GRID !== 0 || to % GRID !== 0) {
+      broken += SEARCH_PRICES.unwritable / SEARCH_PRICES.breach;
+    } else {
+      const parts = stretchesOf(tune, this.#starts, from, to);
+      for (const { bar, duration } of parts) broken += writtenBreaks({ duration }, bar, limits).length;
+      if (parts.length > 1 && !limits.ties) broken += 1;
+    }
+    if (!limits.syncopation && soundsAcross(first, first.offset + from - start, to - from)) broken += 1;
+    const cost = broken * SEARCH_PRICES.breach;
+    this.#ends.set(key, cost);
+    return cost;
+  }
+
+  #barAt(time: Ticks): number {
+    let [low, high] = [0, this.#starts.length - 1];
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if (this.#starts[middle]! <= time) low = middle;
+      else high = middle - 1;
+    }
+    return Math.min(low, this.#input.tune.bars.length - 1);
+  }
+}
+
+const isExact = ({ onset, duration }: SoundingNote, from: Ticks, to: Ticks) =>
+  onset === from && onset + duration === to;
+
+/** A stretch of time as it is written: bar by bar, in plain values. */
+function stretchesOf(tune: Tune, starts: readonly Ticks[], from: Ticks, to: Ticks) {
+  return tune.bars.flatMap((bar, index) => {
+    const start = starts[index]!;
+    const [begin, end] = [Math.max(from, start), Math.min(to, start + bar.length)];
+    if (begin >= end) return [];
+    return writeDuration(bar.offset + begin - start, end - begin, bar.metre).map(({ at, duration, value }) => ({
+      ...{ bar, index, duration, value },
+      at: at - bar.offset,
+    }));
+  });
+}
+
+/** A piece with its end. */
+interface Placed extends Piece {
+  readonly to: Ticks;
+}
+
+/** What was chosen, written into the tune's bars. */
+function written(
+  { tune, limits }: SimplifyInput,
+  windows: readonly TuneWindow[],
+  fillings: readonly Filling[],
+  raised: Raised,
+): Tune {
+  const starts = barStarts(tune.bars);
+  const placed = placedPieces(windows, fillings);
+  const sounds = windows.flatMap(({ starting }) => starting);
+  const bars: TuneEvent[][] = tune.bars.map(() => []);
+  for (const piece of placed) {
+    const covered = sounds.filter(({ onset }) => onset >= piece.from && onset < piece.to);
+    for (const { index, event } of eventsOf(tune, starts, piece, covered)) {
+      bars[index]!.push(event.kind === 'note' ? plainer(event, limits, raised) : event);
+    }
+  }
+  const next: Tune = { ...tune, bars: tune.bars.map((bar, index) => ({ ...bar, events: bars[index]! })) };
+  return { ...next, slurs: slursLeft(tune, next) };
+}
+
+function placedPieces(windows: readonly TuneWindow[], fillings: readonly Filling[]): readonly Placed[] {
+  const pieces: Piece[] = [];
+  fillings.forEach(({ pieces: own }) => {
+    for (const piece of own) {
+      const last = pieces.at(-1);
+      if (!(last && !last.sound && !piece.sound)) pieces.push(piece);
+    }
+  });
+  const end = windows.at(-1)?.to ?? 0;
+  return pieces.map((piece, index) => ({ ...piece, to: pieces[index + 1]?.from ?? end }));
+}
+
+function eventsOf(
+  tune: Tune,
+  starts: readonly Ticks[],
+  piece: Placed,
+  covered: readonly SoundingNote[],
+): readonly { readonly index: number; readonly event: TuneEvent }[] {
+  const { sound, from, to, octave } = piece;
+  if (!sound) return restsOf(tune, starts, from, to);
+  const up = (note: Note): Note =>
+    octave === 0
+      ? note
+      : { ...note, heads: note.heads.map((head) => ({ ...head, pitch: octaveUp(head.pitch, octave) })) };
+  if (isExact(sound, from, to)) {
+    return sound.chain.map((note) => ({
+      index: tune.bars.findIndex(({ events }) => events.includes(note)),
+      event: up(note),
+    }));
+  }
+  const parts = stretchesOf(tune, starts, from, to);
+  return parts.map(({ index, at, duration, value }, part) => {
+    const goesOn = part < parts.length - 1;
+    const heads = sound.note.heads.map(({ pitch }) => ({ pitch, ...(goesOn && { tied: true }) }));
+    const place = { at, duration, value };
+    if (part > 0) {
+      const id = `${sound.note.id}t${starts[index]! + at}`;
+      return { index, event: up({ kind: 'note', id, ...place, heads }) };
+    }
+    const { tuplet: _, words: __, chordSymbol: ___, lineEnd: ____, ...note } = sound.note;
+    const words = joinWords(covered.map((one) => one.note));
+    const symbol = covered.find((one) => one.note.chordSymbol !== undefined)?.note.chordSymbol;
+    return {
+      index,
+      event: up({
+        ...note,
+        ...place,
+        heads,
+        ...(symbol !== undefined && { chordSymbol: symbol }),
+        ...(words.length > 0 && { words }),
+        ...(covered.some((one) => one.note.lineEnd) && { lineEnd: true }),
+      }),
+    };
+  });
+}
+
+/** Silence: the tune's own rests where they fill it, else new ones. */
+function restsOf(tune: Tune, starts: readonly Ticks[], from: Ticks, to: Ticks) {
+  const own = tune.bars.flatMap(({ events }, index) =>
+    events
+      .filter(
+        (event) =>
+          event.kind === 'rest' &&
+          starts[index]! + event.at >= from &&
+          starts[index]! + event.at + event.duration <= to,
+      )
+      .map((event) => ({ index, event })),
+  );
+  if (own.reduce((sum, { event }) => sum + event.duration, 0) === to - from) return own;
+  return stretchesOf(tune, starts, from, to).map(({ bar, index, at, duration, value }) => ({
+    index,
+    event: { kind: 'rest' as const, id: `${bar.id}r${bar.offset + at}`, at, duration, value },
+  }));
+}
+
+const octaveUp = (pitch: Pitch, octaves: number): Pitch => transposePitch(pitch, 7 * octaves, 12 * octaves);
+
+/** Signs that are no ornament. */
+const ORNAMENTED: ReadonlySet<string> = new Set(['trill', 'turn', 'mordent', 'inverted-mordent', 'roll']);
+
+/** A note without what the contract does not allow on it. */
+function plainer(note: Note, limits: Limits, { single }: Raised): Note {
+  const one = note.heads.length > 1 && (limits.doubleStops === 'none' || single.has(note.id));
+  const { graces, decorations, ...rest } = note;
+  const signs = decorations?.filter(
+    (sign) => (limits.slides || sign !== 'slide') && (limits.graces || !ORNAMENTED.has(sign)),
+  );
+  return {
+    ...rest,
+    ...(one && { heads: [rest.heads.at(-1)!] }),
+    ...(graces && limits.graces && { graces }),
+    ...(signs && signs.length > 0 && { decorations: signs }),
+  };
+}
+
+/** Slurs over notes that are still there; those that lost an end are drawn in. */
+function slursLeft(tune: Tune, version: Tune): Tune['slurs'] {
+  if (tune.slurs.length === 0) return tune.slurs;
+  const order = tune.bars.flatMap(({ events }) => events.map(({ id }) => id));
+  const number = new Map(order.map((id, index) => [id, index]));
+  const left = version.bars.flatMap(({ events }) => events.filter(({ kind }) => kind === 'note').map(({ id }) => id));
+  return tune.slurs.flatMap(({ from, to, ...more }) => {
+    const [first, last] = [number.get(from), number.get(to)];
+    if (first === undefined || last === undefined) return [];
+    const inside = left.filter((id) => (number.get(id) ?? -1) >= first && (number.get(id) ?? Infinity) <= last);
+    return inside.length > 1 ? [{ ...more, from: inside[0]!, to: inside.at(-1)! }] : [];
+  });
+}
+
+/** By what part of the tune's time a version is the tune: weighted by beats, an octave off counts less. */
+export function likenessOf(tune: Tune, version: Tune): number {
+  const mine = soundsAt(version);
+  let [all, same, first] = [0, 0, 0];
+  for (const [from, to, pitch, weight] of soundsAt(tune)) {
+    all += weight * (to - from);
+    while (mine[first] && mine[first]![1] <= from) first += 1;
+    for (let at = first; mine[at] && mine[at]![0] < to; at += 1) {
+      const [begin, end, other] = mine[at]!;
+      const both = Math.min(to, end) - Math.max(from, begin);
+      if (other === pitch) same += weight * both;
+      else if ((other - pitch) % 12 === 0) same += OCTAVE_ALIKE * weight * both;
+    }
+  }
+  return all === 0 ? 1 : same / all;
+}
+const OCTAVE_ALIKE = 0.7;
+
+type Sounded = readonly [from: Ticks, to: Ticks, pitch: Midi, weight: number];
+
+function soundsAt(tune: Tune): readonly Sounded[] {
+  const starts = barStarts(tune.bars);
+  return tune.bars.flatMap((bar: Bar, index) =>
+    bar.events.flatMap((event): Sounded[] => {
+      if (event.kind !== 'note') return [];
+      const from = starts[index]! + event.at;
+      const strong = (bar.offset + event.at) % (bar.length / 2 || 1) === 0 ? 1.5 : 1;
+      return [[from, from + event.duration, midi(event.heads.at(-1)!.pitch), strong]];
+    }),
+  );
+}
