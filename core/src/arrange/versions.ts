@@ -66,17 +66,21 @@ export interface GradedVersion {
 }
 
 /** Rounds in which prices are raised for what can only be told of the whole. */
-const ROUNDS = 7;
+const ROUNDS = 8;
+/** Rounds after which nothing better is expected. */
+const IDLE_ROUNDS = 3;
 /** Price of a first raise, and how it grows. */
 const RAISE = 2;
 const RAISED_BY = 1.8;
 /** Other keys, the nearest first; an octave is nearer than any of them. */
 const OTHER_KEYS: readonly Semitones[] = [12, -12, 2, -2, 5, -5, 7, -7, 3, -3, 1, -1, 4, -4, 6, -6, 9, -9, 10, -10];
 /** What another key costs beside what is lost of the tune, and each semitone of it. */
-const KEY_PRICE = 20;
+const KEY_PRICE = 45;
 const KEY_STEP = 0.5;
+/** An octave is the same key. */
+const OCTAVE_PRICE = 4;
 /** So many keys are tried out. */
-const KEYS_TRIED = 3;
+const KEYS_TRIED = 2;
 
 /** @example NO_VERSION_WISHES.otherKey // true */
 export const NO_VERSION_WISHES: VersionWishes = { ...NO_WISHES, otherKey: true, limits: null };
@@ -214,7 +218,7 @@ const keptIn = ({ fillings }: Simplified): ReadonlyMap<string, number> =>
     ),
   );
 
-/** In this key; where the contract cannot be met in it, in the best of the others that may be chosen. */
+/** In this key, or an octave away, where more of it lies well; in another key where that is allowed and saves much. */
 function fitTo(
   context: VersionContext,
   limits: Limits,
@@ -223,27 +227,36 @@ function fitTo(
   nearest: Semitones,
 ): Attempt {
   const here = attemptIn(context, context.tune, 0, limits, wishes, upper);
-  if (here.breaches.length === 0 || !wishes.otherKey) return here;
-  const ranked = OTHER_KEYS.map((transpose) => {
-    const source = transposeTune(context.tune, transpose);
-    return { transpose, source, cost: keyPrice(transpose, nearest) + outOfPlace(context, source, limits) };
-  })
+  const away = outOfPlace(context, context.tune, limits);
+  if (here.breaches.length === 0 && away === 0) return here;
+  const ranked = OTHER_KEYS.filter((transpose) => wishes.otherKey || transpose % 12 === 0)
+    .map((transpose) => {
+      const source = transposeTune(context.tune, transpose);
+      const lost = outOfPlace(context, source, limits);
+      return { transpose, source, lost, cost: keyPrice(transpose, nearest) + lost };
+    })
+    .filter(({ lost }) => lost < away || here.breaches.length > 0)
     .sort((a, b) => a.cost - b.cost)
     .slice(0, KEYS_TRIED);
   let best = here;
   let price = here.price;
   for (const { transpose, source } of ranked) {
+    const own0 = keyPrice(transpose, nearest);
+    const first = bestSearch(context, source, limits, wishes, upper);
+    // What is dearer before anything was raised is no better after.
+    if ((first.plain % BREACH) + own0 >= price && here.breaches.length === 0) continue;
     const other = attemptIn(context, source, transpose, limits, wishes, upper);
-    const own = other.price + keyPrice(transpose, nearest);
+    const own = other.price + own0;
     if (own < price) [best, price] = [other, own];
-    if (other.breaches.length === 0) break;
   }
   return best;
 }
 
 /** What a key costs beside what is lost in it; the key of the next richer version costs little. */
 const keyPrice = (transpose: Semitones, nearest: Semitones): number =>
-  transpose === nearest ? KEY_STEP : KEY_PRICE + KEY_STEP * Math.abs(transpose);
+  transpose === nearest
+    ? KEY_STEP
+    : (transpose % 12 === 0 ? OCTAVE_PRICE : KEY_PRICE) + KEY_STEP * Math.abs(transpose % 12);
 
 /** How much of a tune cannot be stopped where it is, on the best strings, and what its signature breaks. */
 function outOfPlace({ instrument, tuning }: VersionContext, source: Tune, limits: Limits): number {
@@ -292,6 +305,22 @@ function searchesFor(
   );
 }
 
+/** The strings that are best at first are kept to. */
+function bestSearch(
+  context: VersionContext,
+  tune: Tune,
+  limits: Limits,
+  wishes: VersionWishes,
+  upper: ReadonlyMap<string, number> | undefined,
+): { readonly search: VersionSearch; readonly cost: number; readonly plain: number } {
+  return searchesFor(context, tune, limits, wishes, upper)
+    .map((search) => {
+      const { cost, plain } = search.solve();
+      return { search, cost, plain };
+    })
+    .reduce((best, one) => (one.cost < best.cost - 1e-9 ? one : best));
+}
+
 const forms = new WeakMap<Tune, Form>();
 function formOf(tune: Tune): Form {
   const form = forms.get(tune) ?? analyseForm(tune);
@@ -313,20 +342,19 @@ function attemptIn(
   const layout = layoutOf(source);
   let raised = NOTHING_RAISED;
   let best: Attempt | null = null;
-  // The strings that are best at first are kept to.
-  const [search] = searchesFor(context, source, limits, wishes, upper)
-    .map((one) => ({ one, cost: one.solve().cost }))
-    .reduce(
-      (cheapest, next) => (next.cost < cheapest[0]!.cost - 1e-9 ? [next] : cheapest),
-      [{ one: null as unknown as VersionSearch, cost: Infinity }],
-    );
-  for (let round = 0; round < ROUNDS; round += 1) {
-    const simplified = search!.one.solve(raised);
+  const { search } = bestSearch(context, source, limits, wishes, upper);
+  let idle = 0;
+  for (let round = 0; round < ROUNDS && idle < IDLE_ROUNDS; round += 1) {
+    const simplified = search.solve(raised);
     const form = formLike(simplified.tune, layout);
     const breaches = weighVersion(context, simplified.tune, form, limits);
-    const loss = simplified.fillings.reduce((sum, filling) => sum + filling.loss, 0);
-    const price = BREACH * breaches.length + loss;
-    if (!best || price < best.price - 1e-9) best = { simplified, breaches, source, transpose, price };
+    // What the search itself counted as broken is counted once, by the check.
+    const price = BREACH * breaches.length + (simplified.plain % BREACH);
+    idle += 1;
+    if (!best || price < best.price - 1e-9) {
+      best = { simplified, breaches, source, transpose, price };
+      idle = 0;
+    }
     if (breaches.length === 0) break;
     const next = raisedBy(raised, breaches, simplified, context.tempo);
     if (!next) break;

@@ -41,6 +41,8 @@ export const SEARCH_PRICES = {
   tuneEnd: 800,
   /** A phrase that is the same as an earlier one and is changed otherwise. */
   unlike: 30,
+  /** The next note is moved by another octave than the one before. */
+  octaveChange: 5,
   /** A note that the next richer version does not have. */
   notNested: 6,
   /** Effort: another string. */
@@ -50,6 +52,12 @@ export const SEARCH_PRICES = {
 const FIFTH = 7;
 /** Places at which plain values can begin: a 128th. */
 const GRID: Ticks = 105;
+
+/**
+ * So many states are followed at most: more never changed what was found for any tune of the demo. Whoever is so far behind
+ * has held a note over bars that sound otherwise.
+ */
+const MOST_STATES = 24;
 
 /** Where each pitch can be played under the contract: its strings. */
 export type Places = ReadonlyMap<Midi, readonly number[]>;
@@ -80,6 +88,8 @@ export const NO_WISHES: Wishes = { kept: new Set(), locked: new Set(), chosen: n
 export interface Simplified {
   readonly tune: Tune;
   readonly cost: number;
+  /** The same without what was raised. */
+  readonly plain: number;
   readonly windows: readonly TuneWindow[];
   /** What each window is filled with. */
   readonly fillings: readonly Filling[];
@@ -88,8 +98,12 @@ export interface Simplified {
 /** What sounds last. */
 interface Last {
   readonly piece: Piece;
-  /** It still sounds; a rest is nothing that a leap goes over. */
+  /** Of its sound in the tune, from 1; 0 is silence. */
   readonly number: number;
+  /** What it costs that it ends at a time. */
+  readonly ends: Map<Ticks, number>;
+  /** What sounded before a silence that the tune does not have: leaps go over it. */
+  readonly over: Last | null;
 }
 
 interface State {
@@ -132,7 +146,12 @@ export class VersionSearch {
     // Phrases that are the same are changed alike: what the first of them became is wished for in the others.
     const wished = new Map([...this.#roots].map(([copy, root]) => [copy, first.fillings[root]!.key]));
     const best = wished.size > 0 ? this.#search.run(wished, raised) : first;
-    return { ...best, windows: this.#windows, tune: written(this.#input, this.#windows, best.fillings, raised) };
+    return {
+      ...best,
+      plain: this.#search.priceOf(best.fillings),
+      windows: this.#windows,
+      tune: written(this.#input, this.#windows, best.fillings, raised),
+    };
   }
 }
 
@@ -157,7 +176,7 @@ class Search {
   readonly #fillings: readonly (readonly Filling[])[];
   readonly #starts: readonly Ticks[];
   readonly #numbers = new Map<SoundingNote, number>();
-  readonly #ends = new Map<string, number>();
+  readonly #ends = new Map<Piece, Map<Ticks, number>>();
 
   constructor(input: SimplifyInput, windows: readonly TuneWindow[]) {
     this.#input = input;
@@ -194,23 +213,36 @@ class Search {
           const moved = this.#through(state.last, window, filling, raised);
           const unlike = alike?.has(index) && alike.get(index) !== filling.key ? SEARCH_PRICES.unlike : 0;
           const cost = state.cost + moved.cost + unlike;
-          const key = moved.last ? `${moved.last.number} ${moved.last.piece.from} ${moved.last.piece.octave}` : '';
+          const key = moved.last ? keyOf(moved.last) : '';
           const known = next.get(key);
           if (!known || cost < known.cost - 1e-9) next.set(key, { last: moved.last, cost, filling, before: state });
         }
       }
-      states = next;
+      states = next.size > MOST_STATES ? cheapestOf(next) : next;
     });
     let best: State | null = null;
     for (const state of states.values()) {
       const { last } = state;
       const end = this.#windows.at(-1)?.to ?? 0;
-      const cost = state.cost + (last ? this.#ended(last.piece, end) : 0);
+      const cost = state.cost + (last ? this.#ended(last, end) : 0);
       if (!best || cost < best.cost - 1e-9) best = { ...state, cost };
     }
     const fillings: Filling[] = [];
     for (let state = best; state?.filling; state = state.before) fillings.unshift(state.filling);
     return { fillings, cost: best?.cost ?? 0 };
+  }
+
+  /** What fillings cost with nothing raised. */
+  priceOf(fillings: readonly Filling[]): number {
+    let cost = 0;
+    let last: Last | null = null;
+    fillings.forEach((filling, index) => {
+      const moved = this.#through(last, this.#windows[index]!, filling, NOTHING_RAISED);
+      cost += moved.cost;
+      last = moved.last;
+    });
+    const end = this.#windows.at(-1)?.to ?? 0;
+    return cost + (last ? this.#ended(last as Last, end) : 0);
   }
 
   /** Through a window by one of its fillings. */
@@ -227,14 +259,15 @@ class Search {
     if (goesOn && !last) cost += SEARCH_PRICES.unwritable;
     if (goesOn && last) cost += this.#heldInto(last, window);
     for (const piece of pieces) {
-      if (last) cost += this.#ended(last.piece, piece.from);
+      if (last) cost += this.#ended(last, piece.from);
       if (piece.sound) {
         cost += this.#begun(last, piece, window, raised);
         cost += raised.density.get(window.id) ?? 0;
       }
       // Silence after silence is one silence.
       if (!(last && !piece.sound && !last.piece.sound)) {
-        last = { piece, number: piece.sound ? this.#numbers.get(piece.sound)! : 0 };
+        const over = piece.sound || filling.asIs ? null : last;
+        last = { piece, number: piece.sound ? this.#numbers.get(piece.sound)! : 0, ends: this.#endsOf(piece), over };
       }
     }
     const { starting } = window;
@@ -275,12 +308,18 @@ class Search {
     if (!places.has(pitch)) cost += SEARCH_PRICES.breach;
     const { upper } = this.#input;
     if (upper && upper.get(piece.sound!.note.id) !== piece.octave) cost += SEARCH_PRICES.notNested;
+    const leapt = last?.over ?? last;
+    if (leapt !== last && leapt) {
+      const distance = Math.abs(pitch - midiOf(leapt.piece)!);
+      if (distance > FIFTH) cost += SEARCH_PRICES.leap + SEARCH_PRICES.leapStep * (distance - FIFTH);
+    }
     const before = last && midiOf(last.piece);
     if (before === null || before === undefined) return cost;
     const follows =
       this.#numbers.get(piece.sound!)! === last!.number + 1 &&
       piece.octave === last!.piece.octave &&
       last!.piece.sound !== null;
+    if (piece.octave !== last!.piece.octave) cost += SEARCH_PRICES.octaveChange;
     const distance = Math.abs(pitch - before);
     if (!follows) {
       if (distance > FIFTH) cost += SEARCH_PRICES.leap + SEARCH_PRICES.leapStep * (distance - FIFTH);
@@ -301,13 +340,26 @@ class Search {
     return least === Infinity ? 0 : least;
   }
 
+  /** The same piece is begun in many ways, and ends at the same price. */
+  #endsOf(piece: Piece): Map<Ticks, number> {
+    const known = this.#ends.get(piece) ?? new Map<Ticks, number>();
+    this.#ends.set(piece, known);
+    return known;
+  }
+
   /** A piece is over: what its length breaks. */
-  #ended({ from, sound, octave }: Piece, to: Ticks): number {
-    const { tune, limits } = this.#input;
-    if (!sound) return limits.rests ? 0 : SEARCH_PRICES.breach;
-    const key = `${this.#numbers.get(sound)} ${from} ${to} ${octave === 0}`;
-    const known = this.#ends.get(key);
+  #ended({ piece, ends }: Last, to: Ticks): number {
+    const { limits } = this.#input;
+    if (!piece.sound) return limits.rests ? 0 : SEARCH_PRICES.breach;
+    const known = ends.get(to);
     if (known !== undefined) return known;
+    const cost = this.#endPrice(piece.sound, piece.from, to);
+    ends.set(to, cost);
+    return cost;
+  }
+
+  #endPrice(sound: SoundingNote, from: Ticks, to: Ticks): number {
+    const { tune, limits } = this.#input;
     let broken = 0;
     const first = tune.bars[this.#barAt(from)]!;
     const start = this.#starts[this.#barAt(from)]!;
@@ -322,9 +374,7 @@ class Search {
       if (parts.length > 1 && !limits.ties) broken += 1;
     }
     if (!limits.syncopation && soundsAcross(first, first.offset + from - start, to - from)) broken += 1;
-    const cost = broken * SEARCH_PRICES.breach;
-    this.#ends.set(key, cost);
-    return cost;
+    return broken * SEARCH_PRICES.breach;
   }
 
   #barAt(time: Ticks): number {
@@ -337,6 +387,12 @@ class Search {
     return Math.min(low, this.#input.tune.bars.length - 1);
   }
 }
+
+const cheapestOf = (states: ReadonlyMap<string, State>): Map<string, State> =>
+  new Map([...states].sort(([, a], [, b]) => a.cost - b.cost).slice(0, MOST_STATES));
+
+const keyOf = ({ number, piece, over }: Last): string =>
+  `${number} ${piece.from} ${piece.octave}${over ? ` ${over.number}^${over.piece.octave}` : ''}`;
 
 const isExact = ({ onset, duration }: SoundingNote, from: Ticks, to: Ticks) =>
   onset === from && onset + duration === to;

@@ -60,6 +60,8 @@ export interface TuneWindow {
   readonly strong: boolean;
   /** The tune ends on a note of it. */
   readonly last: boolean;
+  /** A bar begins with it. */
+  readonly opens: boolean;
   /** It belongs to the opening pickup. */
   readonly pickup: boolean;
   /** Where the beat that it lies in begins, and ends. */
@@ -123,6 +125,7 @@ export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
         phrase: phrases[phrase] && from >= phrases[phrase]!.from ? phrases[phrase]! : null,
         strong: isStrong(at, bar),
         last: lastSound !== undefined && lastSound.onset >= from && lastSound.onset < to,
+        opens: from === start,
         pickup: barIndex === 0 && isPickup(tune.bars, 0),
         beat: [begin, begin + beats * beat],
       };
@@ -166,8 +169,9 @@ export const pitchOf = ({ note }: SoundingNote): Pitch => note.heads.at(-1)!.pit
 export const topOf = (sound: SoundingNote): Midi => midi(pitchOf(sound));
 export const midiOf = ({ sound, octave }: Piece): Midi | null => (sound ? topOf(sound) + 12 * octave : null);
 
-/** A beat of a held note that is silent instead, in weights of notes. */
+/** A beat that is silent where the tune sounds, in weights of notes: as a bar begins, where a tie may be what is avoided; and elsewhere. */
 const SILENCED = 4;
+const SILENCED_WITHIN = 14;
 
 /** Ways that divide a beat: shares at which something may begin. */
 const SPLITS_OF_TWO: readonly (readonly number[])[] = [[0, 1 / 2]];
@@ -207,8 +211,10 @@ export function fillingsOf(
     if (held) offer([{ from, sound: null, octave: 0 }]);
     return [...found.values()];
   }
-  // What sounded before goes on.
+  // What sounded before goes on; or it is silent, where all that begins is too short.
   offer([]);
+  const tooShort = ({ duration }: SoundingNote) => duration < (limits.shortest ?? 0) * TICKS_PER_QUARTER;
+  if (starting.every(tooShort)) offer([{ from, sound: null, octave: 0 }]);
   const silentAtStart = !held && starting[0]!.onset > from;
   const splits = isCompound(tune.bars[window.barIndex]!.metre) ? SPLITS_OF_THREE : SPLITS_OF_TWO;
   const whole = window.beat[1] - window.beat[0];
@@ -290,14 +296,15 @@ function fillingOf(window: TuneWindow, pieces: readonly Piece[], asIs: boolean):
           return `${piece.from - from}:${which}${piece.octave === 0 ? '' : `^${piece.octave}`}`;
         })
         .join(' ') || 'on';
-  const silenced = !asIs && window.held !== null && pieces[0]?.from === from && !pieces[0].sound;
-  let loss = silenced ? SILENCED : 0;
+  const silenced =
+    !asIs && (window.held !== null || starting[0]?.onset === from) && pieces[0]?.from === from && !pieces[0].sound;
+  let loss = silenced ? (window.opens ? SILENCED : SILENCED_WITHIN) : 0;
   starting.forEach((sound, index) => {
     const piece = pieces.find((one) => one.sound === sound);
     if (!piece) loss += weights[index]!;
     else {
       if (piece.from !== sound.onset) loss += MOVED * weights[index]!;
-      if (piece.octave !== 0) loss += OCTAVE_LOST * weights[index]!;
+      loss += OCTAVE_LOST * Math.abs(piece.octave) * weights[index]!;
     }
   });
   return { pieces, asIs, key, loss };
