@@ -105,7 +105,7 @@ export function readOptions(args: readonly string[]): CliOptions {
         tuning: tuning.id,
         transpose: wholeNumber('--transpose', values.transpose, -MOST_TRANSPOSED, MOST_TRANSPOSED),
       },
-      version: { grade: values.bare ? 'bare' : 'tune' },
+      version: { grade: values.bare ? 'bare' : 'tune' } as const,
       pace: { tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400) },
       bow: {
         ...{ school: bowSchool, tuneSlurs, start, pattern, everyMark: values['every-mark'] },

@@ -4,6 +4,7 @@
  * docs/adding-a-capability.md.
  */
 import {
+  bowSlice,
   bowTuneWithWays,
   countsOf,
   slurredInto,
@@ -14,12 +15,24 @@ import {
   type Travelling,
 } from '../bow/index.ts';
 import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../form/index.ts';
-import { checkOf, versionStage, type Change, type Check } from '../grade/index.ts';
-import { Hand, type Fingering } from '../hand/index.ts';
+import {
+  bareVersion,
+  breachesOf,
+  checkOf,
+  isGraded,
+  limitsOf,
+  type Breach,
+  type Change,
+  type Check,
+  type VersionDecisions,
+} from '../grade/index.ts';
+import { Hand, handSlice, type Fingering } from '../hand/index.ts';
 import { keyStage, type Instrument, type TensionReport, type Tuning } from '../instrument/index.ts';
 import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts';
 import { stageOf } from '../stage/index.ts';
 import type { Decisions } from './decisions.ts';
+import { handLimitsOf } from './grades.ts';
+import { bowUnder, gradedVersion, type GradedVersion } from './versions.ts';
 
 /** Everything that is worked out for an arrangement, and the tune as it was brought in. */
 export interface Facts {
@@ -33,8 +46,12 @@ export interface Facts {
   readonly plain: Tune;
   /** With the accents and length signs that were decided as well. */
   readonly tune: Tune;
-  /** What the version leaves out. */
+  /** What the bare version leaves out. */
   readonly changes: readonly Change[];
+  /** What a grade's version changes, and how much of the tune it is; null where no grade was asked for. */
+  readonly graded: Pick<GradedVersion, 'changes' | 'transpose' | 'likeness' | 'grade'> | null;
+  /** What the arrangement, as it is fingered and bowed, breaks of its grade's contract. */
+  readonly breaches: readonly Breach[];
   readonly form: Form;
   readonly tempo: Bpm;
   /** What is said on each note and rest. */
@@ -65,30 +82,70 @@ function withoutAccents(bowing: Bowing, { strokeSigns }: Decisions['signs']): Bo
   return kept.length === bowing.accents.size ? bowing : { ...bowing, accents: new Set(kept) };
 }
 
+const NO_BREACHES: readonly Breach[] = [];
+const NO_CHANGES: readonly Change[] = [];
+
+/** The tune as it is, its bare version, or a grade's. */
+function versionOf(
+  version: VersionDecisions,
+  { tune, instrument, tuning, tempo }: Pick<Facts, 'tune' | 'instrument' | 'tuning' | 'tempo'>,
+): Pick<Facts, 'plain' | 'changes' | 'graded'> {
+  const { grade, contract, kept, locked, chosen, density } = version;
+  if (grade === 'bare') {
+    const bare = bareVersion(tune, analyseForm(tune));
+    return { plain: bare.tune, changes: bare.changes, graded: null };
+  }
+  if (!isGraded(grade)) return { plain: tune, changes: NO_CHANGES, graded: null };
+  // What the learner's hand and the bow decide is not asked: a lock or a slur does not make another version.
+  const { tune: plain, ...graded } = gradedVersion(
+    { tune, instrument, tuning, tempo, hand: handSlice.first, bow: bowSlice.first },
+    grade,
+    {
+      ...{ kept: new Set(kept), locked: new Set(locked), chosen: new Map(Object.entries(chosen)) },
+      ...{ otherKey: !kept.includes('key'), limits: contract?.limits ?? null, density },
+    },
+  );
+  return { plain, changes: NO_CHANGES, graded };
+}
+
 export const STAGES = [
   stage('key', ['key'], ['source'], ({ key }, { source }) => keyStage(key, source)),
-  stage('version', ['version'], ['inKey'], ({ version }, { inKey }) => {
-    const { tune: plain, changes } = versionStage(version, inKey);
-    return { plain, changes };
-  }),
+  stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
+  stage(
+    'version',
+    ['version'],
+    ['inKey', 'instrument', 'tuning', 'tempo'],
+    ({ version }, { inKey, instrument, tuning, tempo }) =>
+      versionOf(version, { tune: inKey, instrument, tuning, tempo }),
+  ),
   stage('signs', ['signs'], ['plain'], ({ signs }, { plain }) => ({ tune: signedTune(plain, signs) })),
   // A version has the phrases of its tune, however little of them it keeps. Held phrases are in the tune itself.
   stage('form', [], ['inKey', 'plain'], (_, { inKey, plain }) => ({
     form: plain === inKey || isTooLongToPart(plain) ? analyseForm(plain) : formLike(plain, layoutOf(inKey)),
   })),
-  stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
   stage('counts', ['bow'], ['tune'], ({ bow }, { tune }) => ({ counts: countsOf(tune, bow.counting) })),
   // Before the hand: a slur that is chosen changes fingers.
-  stage('strokes', ['bow', 'signs'], ['tune', 'form', 'tempo'], ({ bow, signs }, { tune, form, tempo }) => {
-    const { bowing, planner } = bowTuneWithWays(tune, form, bow, tempo);
-    return { bowing: withoutAccents(bowing, signs), planner };
-  }),
+  stage(
+    'strokes',
+    ['bow', 'signs', 'version'],
+    ['tune', 'form', 'tempo', 'instrument'],
+    ({ bow, signs, version }, { tune, form, tempo, instrument }) => {
+      const limits = limitsOf(version, instrument.hand);
+      const { bowing, planner } = bowTuneWithWays(tune, form, limits ? bowUnder(bow, limits) : bow, tempo);
+      return { bowing: withoutAccents(bowing, signs), planner };
+    },
+  ),
   stage(
     'hand',
-    ['hand'],
+    ['hand', 'version'],
     ['tune', 'form', 'bowing', 'instrument', 'tuning', 'tempo'],
-    ({ hand: decided }, { tune, form, bowing, instrument, tuning, tempo }) => {
-      const hand = new Hand(tune, form, { ...decided, instrument, tuning, tempo, slurred: slurredInto(bowing) });
+    ({ hand: decided, version }, { tune, form, bowing, instrument, tuning, tempo }) => {
+      const limits = limitsOf(version, instrument.hand);
+      const hand = new Hand(tune, form, {
+        ...{ ...decided, instrument, tuning, tempo },
+        ...(limits && { grade: { by: 'grade', name: `grade ${version.grade}`, limits: handLimitsOf(limits) } }),
+        slurred: slurredInto(bowing),
+      });
       return { hand, fingering: hand.fingering };
     },
   ),
@@ -100,7 +157,18 @@ export const STAGES = [
       travel: once(() => travelOf(bowing, tune, form, tempo, instrument, bow)),
     }),
   ),
-  stage('check', [], ['fingering'], (_, { fingering }) => ({ check: checkOf(fingering) })),
+  stage(
+    'check',
+    ['version'],
+    ['fingering', 'tune', 'form', 'bowing', 'tempo', 'tuning', 'instrument'],
+    ({ version }, { fingering, tune, form, bowing, tempo, tuning, instrument }) => {
+      const limits = limitsOf(version, instrument.hand);
+      return {
+        check: checkOf(fingering),
+        breaches: limits ? breachesOf({ tune, form, fingering, bowing, tempo, tuning }, limits) : NO_BREACHES,
+      };
+    },
+  ),
 ] as const;
 export type StageName =
   'key' | 'version' | 'signs' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';

@@ -53,6 +53,8 @@ export interface VersionWishes extends Wishes {
   readonly otherKey: boolean;
   /** A contract of the teacher's own in the place of the grade's. */
   readonly limits: Limits | null;
+  /** Richer than the tune: share of the places where something could be added. */
+  readonly density: number;
 }
 
 export interface GradedVersion {
@@ -83,7 +85,7 @@ const OCTAVE_PRICE = 4;
 const KEYS_TRIED = 2;
 
 /** @example NO_VERSION_WISHES.otherKey // true */
-export const NO_VERSION_WISHES: VersionWishes = { ...NO_WISHES, otherKey: true, limits: null };
+export const NO_VERSION_WISHES: VersionWishes = { ...NO_WISHES, otherKey: true, limits: null, density: 0.5 };
 
 /**
  * The strings on which each pitch can be stopped under a contract.
@@ -142,7 +144,10 @@ export function bowUnder(bow: BowDecisions, { maxSlur, hooks, retakes }: Limits)
   };
 }
 
-/** A tune as it is played under a contract, and what it breaks. */
+/**
+ * A tune as it is played under a contract, and what it breaks.
+ * @example weighVersion({ ...facts, hand: facts.decisions.hand, bow: facts.decisions.bow }, reel, form, contractFor('violin', 6).limits) // []
+ */
 export function weighVersion(context: VersionContext, tune: Tune, form: Form, limits: Limits): readonly Breach[] {
   const { instrument, tuning, tempo, hand: decided } = context;
   const bowing = bowTune(tune, form, bowUnder(context.bow, limits), tempo);

@@ -58,10 +58,14 @@ export interface GradeChange {
   readonly semitones?: Semitones;
 }
 
-/** @param broken what the tune, as it is in this key, breaks of the contract */
+/**
+ * One card for each beat that is not as in the tune, and one for each grace, sign and double stop.
+ * @example changesBetween(reel, { tune: reel, windows: [], fillings: [] }, [], 12).map(({ kind }) => kind) // ['transposed']
+ * @param broken what the tune, as it is in this key, breaks of the contract
+ */
 export function changesBetween(
   source: Tune,
-  { tune, windows, fillings }: Simplified,
+  { tune, windows, fillings }: Pick<Simplified, 'tune' | 'windows' | 'fillings'>,
   broken: readonly Breach[],
   transpose: Semitones,
 ): readonly GradeChange[] {

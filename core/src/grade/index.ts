@@ -1,8 +1,20 @@
-/** Versions of a tune: what is left out, and what cannot be met. */
-export * from './bare.ts';
+/** Versions of a tune, contracts of grades, what breaks them, and how difficult it is. */
+export { bareVersion, type Change, type ChangeKind, type Version } from './bare.ts';
 export * from './version.ts';
 export * from './check.ts';
 export * from './contract.ts';
-export * from './breaches.ts';
-export * from './simplify.ts';
+export { breachesOf, brokenRules, type Breach, type Weighed } from './breaches.ts';
+export {
+  NOTHING_RAISED,
+  NO_WISHES,
+  SEARCH_PRICES,
+  VersionSearch,
+  likenessOf,
+  type Places,
+  type Raised,
+  type Simplified,
+  type Wishes,
+} from './simplify.ts';
+export { fillingsOf, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
 export * from './changes.ts';
+export * from './difficulty.ts';

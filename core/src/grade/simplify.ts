@@ -176,6 +176,8 @@ class Search {
   readonly #fillings: readonly (readonly Filling[])[];
   readonly #starts: readonly Ticks[];
   readonly #numbers = new Map<SoundingNote, number>();
+  /** Outside the signature, where nothing may be. */
+  readonly #strange: ReadonlySet<SoundingNote>;
   readonly #ends = new Map<Piece, Map<Ticks, number>>();
 
   constructor(input: SimplifyInput, windows: readonly TuneWindow[]) {
@@ -184,6 +186,11 @@ class Search {
     this.#starts = barStarts(input.tune.bars);
     let number = 0;
     for (const { starting } of windows) for (const sound of starting) this.#numbers.set(sound, (number += 1));
+    this.#strange = new Set(
+      input.limits.accidentals === 0
+        ? windows.flatMap(({ starting }) => starting.filter((sound) => isStrange(input.tune, sound)))
+        : [],
+    );
     const playable = (pitch: Midi) => input.places.has(pitch);
     const { kept, locked, chosen } = input.wishes ?? NO_WISHES;
     this.#fillings = windows.map((window) => {
@@ -305,7 +312,7 @@ class Search {
     const { places, limits } = this.#input;
     const pitch = midiOf(piece)!;
     let cost = (raised.pitch.get(String(pitch)) ?? 0) + (raised.pitch.get(`${window.id} ${pitch}`) ?? 0);
-    if (!places.has(pitch)) cost += SEARCH_PRICES.breach;
+    if (!places.has(pitch) || this.#strange.has(piece.sound!)) cost += SEARCH_PRICES.breach;
     const { upper } = this.#input;
     if (upper && upper.get(piece.sound!.note.id) !== piece.octave) cost += SEARCH_PRICES.notNested;
     const leapt = last?.over ?? last;
@@ -387,6 +394,9 @@ class Search {
     return Math.min(low, this.#input.tune.bars.length - 1);
   }
 }
+
+const isStrange = ({ bars }: Tune, { note, barIndex }: SoundingNote): boolean =>
+  note.heads.some(({ pitch: { letter, alter } }) => (bars[barIndex]!.key.signature[letter] ?? 0) !== alter);
 
 const cheapestOf = (states: ReadonlyMap<string, State>): Map<string, State> =>
   new Map([...states].sort(([, a], [, b]) => a.cost - b.cost).slice(0, MOST_STATES));
@@ -545,7 +555,10 @@ function slursLeft(tune: Tune, version: Tune): Tune['slurs'] {
   });
 }
 
-/** By what part of the tune's time a version is the tune: weighted by beats, an octave off counts less. */
+/**
+ * By what part of the tune's time a version is the tune: weighted by beats, an octave off counts less.
+ * @example likenessOf(reel, reel) // 1
+ */
 export function likenessOf(tune: Tune, version: Tune): number {
   const mine = soundsAt(version);
   let [all, same, first] = [0, 0, 0];

@@ -1,25 +1,69 @@
-/** The version stage: the tune made easier, or left as it is. */
+/** What the teacher decides about a version: for which grade, under which contract, what stays, what was chosen. */
 import { z } from 'zod';
-import { analyseForm } from '../form/index.ts';
-import type { Tune } from '../music/index.ts';
+import type { HandId } from '../instrument/index.ts';
 import { slice } from '../stage/index.ts';
-import { bareVersion, type Version } from './bare.ts';
+import { contractFor, limitsSchema, GRADE_NUMBERS, type Contract, type GradeNumber, type Limits } from './contract.ts';
 
-export const GRADES = ['tune', 'bare'] as const;
-/** As it is, or with only the notes that carry each beat. */
+export const GRADES = ['tune', 'bare', ...GRADE_NUMBERS] as const;
+/** As it is; with only the notes that carry each beat; or as a grade's contract allows. */
 export type GradeId = (typeof GRADES)[number];
 
 export interface VersionDecisions {
   readonly grade: GradeId;
+  /** What the arrangement is called; null where its grade and instrument say enough. */
+  readonly name: string | null;
+  /** A contract of the teacher's own in the place of the grade's. */
+  readonly contract: Contract | null;
+  /** Changes that are not wanted: beats that stay as in the tune, by their window; `key` keeps the key. */
+  readonly kept: readonly string[];
+  /** Notes that stay, where and as they are. */
+  readonly locked: readonly string[];
+  /** By window: another way to fill it. */
+  readonly chosen: Readonly<Record<string, string>>;
+  /** Richer than the tune: how much is added, as a share of the places where something could be. */
+  readonly density: number;
 }
+
+const windowId = z.string().max(160);
+
+const FIRST: VersionDecisions = {
+  grade: 'tune',
+  name: null,
+  contract: null,
+  kept: [],
+  locked: [],
+  chosen: {},
+  density: 0.5,
+};
 
 export const versionSlice = slice<VersionDecisions>({
-  schema: z.strictObject({ grade: z.enum(GRADES) }),
-  first: { grade: 'tune' },
-  older: ({ version }) => ({ grade: version }),
+  schema: z.strictObject({
+    grade: z.union([z.enum(['tune', 'bare']), z.literal([1, 2, 3, 4, 5, 6])]),
+    name: z.string().trim().min(1).max(80).nullable(),
+    contract: z.strictObject({ name: z.string().trim().min(1).max(60), limits: limitsSchema }).nullable(),
+    kept: z.array(windowId).max(5000),
+    locked: z.array(z.string().max(64)).max(5000),
+    chosen: z.record(windowId, z.string().max(400)),
+    density: z.number().min(0).max(1),
+  }) as unknown as z.ZodType<VersionDecisions, VersionDecisions>,
+  first: FIRST,
+  older: ({ version }) => ({ ...FIRST, grade: version }),
 });
 
-/** @example versionStage({ grade: 'tune' }, reel).changes // [] */
-export function versionStage({ grade }: VersionDecisions, inKey: Tune): Version {
-  return grade === 'bare' ? bareVersion(inKey, analyseForm(inKey)) : { tune: inKey, changes: [] };
+/** @example isGraded(3) // true */
+export const isGraded = (grade: GradeId): grade is GradeNumber => typeof grade === 'number';
+
+/**
+ * The contract that holds for a version; null where there is none.
+ * @example contractOf({ ...versionSlice.first, grade: 1 }, 'violin').name // 'First pieces'
+ */
+export function contractOf(
+  { grade, contract }: Pick<VersionDecisions, 'grade' | 'contract'>,
+  hand: HandId,
+): Contract | null {
+  return isGraded(grade) ? (contract ?? contractFor(hand, grade)) : null;
 }
+
+/** @example limitsOf({ ...versionSlice.first }, 'violin') // null */
+export const limitsOf = (decided: Pick<VersionDecisions, 'grade' | 'contract'>, hand: HandId): Limits | null =>
+  contractOf(decided, hand)?.limits ?? null;

@@ -85,7 +85,10 @@ const WEIGHT = {
 export const MOVED = 0.25;
 export const OCTAVE_LOST = 0.4;
 
-/** The windows of a tune: its beats, cut where a phrase begins inside one. */
+/**
+ * The windows of a tune: its beats, cut where a phrase begins inside one.
+ * @example windowsOf(reel, form).length // 16
+ */
 export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
   const starts = barStarts(tune.bars);
   const phrases = phrasesOf(form);
@@ -189,6 +192,7 @@ const MOST_FILLINGS = 14;
 
 /**
  * The ways to fill a window, the tune's own first.
+ * @example fillingsOf(reel, windowsOf(reel, form)[0], contractFor('violin', 6).limits, () => true)[0].asIs // true
  * @param playable whether a pitch may be used
  */
 export function fillingsOf(

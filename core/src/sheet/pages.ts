@@ -7,6 +7,7 @@ import { phrasesOf, type Phrase } from '../form/index.ts';
 import { tuningText } from '../instrument/index.ts';
 import type { Arrangement } from '../arrange/index.ts';
 import { drawnOf, hairLine, lanesOf, signsOf, USUAL_LANES, type LaneId, type SheetFacts } from './lanes/index.ts';
+import { versionText } from '../words/index.ts';
 import { legendOf } from './legend.ts';
 import { INK, TEXT_FONT, TITLE_FONT, legendSvg, richText, shapeSvg, textSvg } from './svg.ts';
 
@@ -93,7 +94,7 @@ const COMMON: Metre = { beats: 4, unit: 4 };
 
 function header({ tune, decisions, instrument: { name }, tuning, tempo }: Arrangement, width: Points): string {
   const key = tune.bars[0] ? keyName(tune.bars[0].key) : '';
-  const version = decisions.version.grade === 'bare' ? 'bare version' : '';
+  const version = versionText(decisions.version);
   const facts = [
     name,
     version,

@@ -1,7 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { readAbc, writeAbc } from '../formats/index.ts';
 import { arrange, FIRST_DECISIONS, decided, bestOctave, gradedVersion } from '../arrange/index.ts';
-import { analyseForm } from '../form/index.ts';
 const dir = new URL('../../../server/src/demo/tunes/', import.meta.url);
 const [, , only, instrument = 'violin', show] = process.argv;
 for (const f of readdirSync(dir)) {
@@ -13,13 +12,27 @@ for (const f of readdirSync(dir)) {
   const a = arrange(r.value.tune, d);
   const ctx = { ...a, tune: a.inKey, hand: d.hand, bow: d.bow };
   console.log('==', f, a.tune.bars.length, 'bars', a.tempo, 'qpm');
-  if (show) console.log(writeAbc(a.inKey).split('\n').slice(-(+show || 6)).join('\n'));
+  if (show)
+    console.log(
+      writeAbc(a.inKey)
+        .split('\n')
+        .slice(-(+show || 6))
+        .join('\n'),
+    );
   for (const g of [1, 2, 3, 4, 5] as const) {
     const t0 = performance.now();
     const v = gradedVersion(ctx, g);
     const rules = new Map<string, number>();
-    v.breaches.forEach(b => rules.set(b.rule, (rules.get(b.rule) ?? 0) + 1));
-    console.log(` ${g} like ${v.likeness.toFixed(2)} t ${v.transpose} changes ${v.changes.length} breaches ${v.breaches.length} ${[...rules].join(' ')} ${(performance.now() - t0).toFixed(0)}ms`);
-    if (show) console.log(writeAbc(v.tune).split('\n').filter(l => !/^[A-Zs]:/.test(l) || l.startsWith('K:')).join('\n'));
+    v.breaches.forEach((b) => rules.set(b.rule, (rules.get(b.rule) ?? 0) + 1));
+    console.log(
+      ` ${g} like ${v.likeness.toFixed(2)} t ${v.transpose} changes ${v.changes.length} breaches ${v.breaches.length} ${[...rules].join(' ')} ${(performance.now() - t0).toFixed(0)}ms`,
+    );
+    if (show)
+      console.log(
+        writeAbc(v.tune)
+          .split('\n')
+          .filter((l) => !/^[A-Zs]:/.test(l) || l.startsWith('K:'))
+          .join('\n'),
+      );
   }
 }

@@ -1,5 +1,5 @@
 /** What was changed to make a version, in words. */
-import type { Change, Limits, Rule } from '../grade/index.ts';
+import type { Change, GradeChange, Limits, Rule, VersionDecisions } from '../grade/index.ts';
 import { USUAL_NAMING, noteName, type Naming } from './naming.ts';
 
 /**
@@ -126,3 +126,71 @@ const BREACHES: Readonly<Record<Rule, string>> = {
 
 /** @example breachText('ties') // 'A tie.' */
 export const breachText = (rule: Rule): string => BREACHES[rule];
+
+/**
+ * Which version an arrangement is, as it stands on sheets and in lists; empty for the tune itself.
+ * @example versionText({ grade: 2, name: null }) // 'grade 2'
+ */
+export function versionText({ grade, name }: Pick<VersionDecisions, 'grade' | 'name'>): string {
+  if (name) return name;
+  if (grade === 'tune') return '';
+  return grade === 'bare' ? 'bare version' : `grade ${grade}`;
+}
+
+/**
+ * A change that makes a version, as a sentence.
+ * @example gradeChangeText({ kind: 'held', was: [pitch('A4')], is: [] }) // 'What sounds goes on; A left out.'
+ */
+export function gradeChangeText(
+  { kind, was, is, semitones = 0 }: Pick<GradeChange, 'kind' | 'was' | 'is' | 'semitones'>,
+  naming: Naming = USUAL_NAMING,
+): string {
+  const names = (pitches: GradeChange['was']) => pitches.map((one) => noteName(one, naming)).join(' ');
+  const left = was.filter((one) => !is.some((kept) => kept.letter === one.letter && kept.alter === one.alter));
+  switch (kind) {
+    case 'left-out':
+      return left.length > 0
+        ? `${names(is)} for ${names(was)}; ${names(left)} left out.`
+        : `${names(is)} for ${names(was)}.`;
+    case 'joined':
+      return `${names(is)} once, not again and again.`;
+    case 'held':
+      return `What sounds goes on; ${names(was)} left out.`;
+    case 'moved-to-beat':
+      return `${names(is)} comes on the beat.`;
+    case 'octave':
+      return `${names(is)} an octave away.`;
+    case 'rhythm':
+      return `${names(is)} in a plainer rhythm.`;
+    case 'rested':
+      return `A rest for ${names(was)}.`;
+    case 'one-note':
+      return 'The top note alone, not the double stop.';
+    case 'grace':
+      return 'Without the grace note.';
+    case 'sign':
+      return 'Without the ornament.';
+    case 'transposed':
+      return semitones % 12 === 0
+        ? `All of it ${Math.abs(semitones) === 12 ? 'an octave' : `${Math.abs(semitones) / 12} octaves`} ${semitones > 0 ? 'higher' : 'lower'}.`
+        : `In another key: ${Math.abs(semitones)} semitone${Math.abs(semitones) === 1 ? '' : 's'} ${semitones > 0 ? 'higher' : 'lower'}.`;
+    case 'filled':
+      return `${names(was)} filled with ${names(left.length > 0 ? left : is.slice(1))}.`;
+    case 'varied':
+      return `${names(was)}, the second time varied.`;
+    case 'drone':
+      return `An open string sounds along with ${names(was)}.`;
+    case 'slide':
+      return `Slide into ${names(was)}.`;
+    case 'cut':
+      return `A quick grace note before ${names(was)}.`;
+    case 'octave-pair':
+      return `${names(was)} with its octave.`;
+  }
+}
+
+/** Why a change was made: what the tune breaks there. @example whyText(['shortest', 'low2']) // 'too short a note; low second finger' */
+export const whyText = (rules: readonly Rule[]): string =>
+  rules.length > 0
+    ? rules.map((rule) => BREACHES[rule].replace(/\.$/, '').replace(/^./, (letter) => letter.toLowerCase())).join('; ')
+    : 'so that it joins what stands around it';

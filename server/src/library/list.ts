@@ -4,6 +4,7 @@ import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import type { z } from 'zod';
 import type { Facet, Facets, MelodyPlace, TuneList, TuneSummary, listQuery } from '@nokta/api';
 import { foldText, readMelodyQuery } from '@nokta/core/search';
+import { versionText } from '@nokta/core/words';
 import { arrangements, decisions, tunes } from '../db/schema.ts';
 import { Refusal } from '../problems.ts';
 import { readDecisions } from './stored.ts';
@@ -178,7 +179,7 @@ async function settingsOf(
     const read = readDecisions(decided);
     if (!read) continue;
     const { key, version } = read;
-    const text = version.grade === 'bare' ? `${key.instrument}, bare` : key.instrument;
+    const text = versionText(version) ? `${key.instrument}, ${versionText(version)}` : key.instrument;
     found.set(tuneId, [...new Set([...(found.get(tuneId) ?? []), text])]);
   }
   return found;
