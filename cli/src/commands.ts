@@ -1,16 +1,33 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
-import { arrange, decided, placesOf, type Arrangement } from '@nokta/core/arrange';
+import {
+  arrange,
+  decided,
+  gradeFits,
+  keptFrom,
+  ownGrade,
+  placesOf,
+  type Arrangement,
+  type GradeFit,
+} from '@nokta/core/arrange';
 import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
 import { analyseForm } from '@nokta/core/form';
-import { contractFor } from '@nokta/core/grade';
+import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';
 import { takeBrought } from '@nokta/core/hand';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { PAPER_SIZE } from '@nokta/core/sheet';
 import { isNote, keyName, type Tune } from '@nokta/core/music';
-import { cautionText, contractTexts, problemText } from '@nokta/core/words';
+import {
+  breachText,
+  cautionText,
+  contractTexts,
+  featureText,
+  gradeChangeText,
+  problemText,
+  whyText,
+} from '@nokta/core/words';
 import { readTune } from './input.ts';
 import { bowJson, bowText, fingeringJson, fingeringText, formJson, formLines } from './json.ts';
 import { UsageError, type CliOptions } from './options.ts';
@@ -158,6 +175,103 @@ export const contract: Command = (options) => {
     [`Grade ${options.grade}, ${instrument.name.toLowerCase()}: ${name}`, ...words.map((one) => `  ${one}`)].join('\n'),
   );
 };
+
+/** A place as people count it, with its note. */
+function placer({ tune }: Arrangement): (note: string | null) => { note: string | null; bar: number; beat: number } {
+  const places = placesOf(tune);
+  return (note) => ({ note, ...(places.get(note ?? '') ?? { bar: 1, beat: 1 }) });
+}
+
+function difficultyJson(arrangement: Arrangement) {
+  const place = placer(arrangement);
+  const { total, breakdown, phrases } = difficultyOf(arrangement);
+  return {
+    total,
+    breakdown: Object.fromEntries(
+      Object.entries(breakdown).map(([feature, { value, share, where }]) => [
+        feature,
+        { value, share, where: place(where) },
+      ]),
+    ),
+    phrases: phrases.map(({ id, label, total: own, hardest, easyTempo }) => ({
+      ...{ id, label, total: own, easyTempo },
+      hardest: place(hardest),
+    })),
+  };
+}
+
+export const grade: Command = async (options) => {
+  if (options.grade === null) throw new UsageError('Say which grade with --grade 1 to 6.');
+  const { tune } = await readTune(options);
+  const arrangement = arrange(tune, options.decisions);
+  const { graded, breaches, instrument } = arrangement;
+  const place = placer(arrangement);
+  const { name, limits } = contractFor(instrument.hand, options.grade);
+  if (options.out !== null) {
+    const ending = endingOf(options.out);
+    if (ending === null)
+      throw new UsageError(`-o ${options.out}: the name must end in ${ENDINGS.map((one) => `.${one}`).join(', ')}.`);
+    const contents = { tune, arrangements: [options.decisions], tags: [], versions: [] };
+    await writeFile(options.out, saveArrangement(arrangement, ending, contents, { tab: options.tab }));
+  }
+  const { total, breakdown } = difficultyJson(arrangement);
+  const result = {
+    grade: options.grade,
+    contract: { name, limits, words: contractTexts(limits) },
+    difficulty: { total, breakdown },
+    breaches: breaches.map(({ rule, note }) => ({ rule, ...place(note), message: breachText(rule) })),
+    changes: (graded?.changes ?? []).map(({ kind, direction, bar, beat, notes, rules, ...change }) => ({
+      ...{ kind, direction, bar, beat, notes },
+      reason: `${gradeChangeText({ kind, ...change })} ${direction === 'easier' ? whyText(rules) : ''}`.trim(),
+    })),
+    likeness: graded?.likeness ?? 1,
+    key: keyName(arrangement.tune.bars[0]!.key),
+    transpose: options.decisions.key.transpose + (graded?.transpose ?? 0),
+  };
+  if (options.json) return json(result);
+  return [
+    `${tune.title}, grade ${options.grade} (${name}) for the ${instrument.name.toLowerCase()}, in ${result.key}`,
+    `  ${Math.round(100 * result.likeness)} % like the tune; difficulty ${total.toFixed(1)} of 10`,
+    ...(result.breaches.length === 0
+      ? ['  It fits the contract.']
+      : result.breaches.map(({ bar, beat, message }) => `  Not met, bar ${bar}, beat ${beat}: ${message}`)),
+    ...result.changes.map(({ bar, beat, reason }) => `  Bar ${bar}, beat ${beat}: ${reason}`),
+  ].join('\n');
+};
+
+export const difficulty: Command = async (options) => {
+  const { tune } = await readTune(options);
+  const arrangement = arrange(tune, options.decisions);
+  const fits = fitsOf(arrangement);
+  const result = {
+    ...difficultyJson(arrangement),
+    grade: ownGrade(fits),
+    keptFrom: keptFrom(fits).map((rule) => breachText(rule)),
+  };
+  if (options.json) return json(result);
+  const features = Object.entries(result.breakdown)
+    .filter(([, { share }]) => share > 0.01)
+    .sort(([, a], [, b]) => b.share - a.share);
+  return [
+    `${tune.title}: difficulty ${result.total.toFixed(1)} of 10, ${result.grade === null ? 'easier than no grade' : `grade ${result.grade}`}`,
+    ...features.map(
+      ([feature, { value, share }]) => `  ${featureText(feature as Feature, value)} ${Math.round(100 * share)} %`,
+    ),
+    ...result.phrases.map(
+      ({ label, total, easyTempo, hardest }) =>
+        `  ${label}: ${total.toFixed(1)}; hardest in bar ${hardest.bar}; as easy as the easiest at ${easyTempo}`,
+    ),
+    ...result.keptFrom.map((reason) => `  Kept from an easier grade: ${reason}`),
+  ].join('\n');
+};
+
+function fitsOf(arrangement: Arrangement): readonly GradeFit[] {
+  const steps = gradeFits(arrangement);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
 
 function requireOut(options: CliOptions, endings: readonly string[]): string {
   const known = endings.map((ending) => `.${ending}`).join(' or ');

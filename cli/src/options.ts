@@ -56,6 +56,8 @@ const SPEC = {
   'max-slur': { type: 'string' },
   slurs: { type: 'string', default: 'keep' },
   grade: { type: 'string' },
+  'keep-key': { type: 'boolean', default: false },
+  density: { type: 'string' },
   'every-mark': { type: 'boolean', default: false },
   'keep-fingers': { type: 'boolean', default: false },
   'as-decided': { type: 'boolean', default: false },
@@ -85,6 +87,7 @@ export function readOptions(args: readonly string[]): CliOptions {
   const tuneSlurs = oneOf('--slurs', values.slurs, TUNE_SLURS);
   const start = values.start === undefined ? null : oneOf('--start', values.start, ['down', 'up'] as const);
   const pattern = values.pattern === undefined ? null : oneOf('--pattern', values.pattern, PATTERN_IDS);
+  const grade = values.grade === undefined ? null : (wholeNumber('--grade', values.grade, 1, 6) as GradeNumber);
   if (positionals.length > 1) throw new UsageError(`One file at a time, please: ${positionals.join(', ')}.`);
   return {
     file: positionals[0] ?? null,
@@ -98,14 +101,18 @@ export function readOptions(args: readonly string[]): CliOptions {
     tab: values.tab,
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],
-    grade: values.grade === undefined ? null : (wholeNumber('--grade', values.grade, 1, 6) as GradeNumber),
+    grade,
     decisions: decided(FIRST_DECISIONS, {
       key: {
         instrument,
         tuning: tuning.id,
         transpose: wholeNumber('--transpose', values.transpose, -MOST_TRANSPOSED, MOST_TRANSPOSED),
       },
-      version: { grade: values.bare ? 'bare' : 'tune' } as const,
+      version: {
+        grade: grade ?? (values.bare ? ('bare' as const) : ('tune' as const)),
+        kept: values['keep-key'] ? ['key'] : [],
+        ...(values.density !== undefined && { density: wholeNumber('--density', values.density, 0, 100) / 100 }),
+      },
       pace: { tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400) },
       bow: {
         ...{ school: bowSchool, tuneSlurs, start, pattern, everyMark: values['every-mark'] },

@@ -1,5 +1,5 @@
 /** What the command line does with its words. */
-import { bow, contract, convert, finger, form, sheet, tension, type Command } from './commands.ts';
+import { bow, contract, convert, difficulty, finger, form, grade, sheet, tension, type Command } from './commands.ts';
 import { PATTERN_IDS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { InputError } from './input.ts';
@@ -14,6 +14,14 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
   },
   bow: { run: bow, about: 'FILE               strokes, their directions, and where on the hair each lies' },
   sheet: { run: sheet, about: 'FILE -o OUT        the finger tab sheet as .svg or .pdf' },
+  grade: {
+    run: grade,
+    about: 'FILE --grade N     a version for that grade: what it changes, what it breaks; -o OUT writes it',
+  },
+  difficulty: {
+    run: difficulty,
+    about: 'FILE               how difficult, by what, phrase by phrase, and which grade it is',
+  },
   contract: { run: contract, about: '--grade N          what a version of that grade may ask of the instrument' },
   tension: { run: tension, about: '--tuning T         what a tuning does to the strings' },
 };
@@ -21,7 +29,7 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
 const HELP = `nokta <command> <file> [options]
 
 ${Object.entries(COMMANDS)
-  .map(([name, { about }]) => `  ${name.padEnd(8)} ${about}`)
+  .map(([name, { about }]) => `  ${name.padEnd(10)} ${about}`)
   .join('\n')}
 
 <file> is .abc, .musicxml, .xml, .mxl, .mid, .nokta.json or a .zip of them, known by what is inside;
@@ -47,7 +55,9 @@ or - with --from and one of these endings.
   --max-slur N              most notes to a stroke, the tune's slurs too
   --slurs S                 keep, prefer or ignore the tune's slurs (keep)
   --every-mark              a sign on every stroke, not only where one is needed
-  --grade N                 1 to 6, for contract
+  --grade N                 1 to 6: the version for that grade, under its contract
+  --keep-key                such a version stays in the tune's key
+  --density N               0 to 100: how much a richer version adds (50)
   --keep-fingers            keep the fingers and strings that the file brings along
   --as-decided              use what a Nokta file decided for the instrument
   --paper P                 a4 or letter (a4)

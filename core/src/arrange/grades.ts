@@ -2,13 +2,16 @@
 import {
   GRADE_NUMBERS,
   breachesOf,
+  brokenRules,
   contractFor,
   type Breach,
   type Contract,
   type GradeNumber,
   type Limits,
+  type Rule,
 } from '../grade/index.ts';
-import { slurredInto } from '../bow/index.ts';
+import { bowTune, slurredInto } from '../bow/index.ts';
+import { analyseForm } from '../form/index.ts';
 import { Hand, type HandLimits } from '../hand/index.ts';
 import type { Arrangement } from './arrange.ts';
 
@@ -31,14 +34,18 @@ export function handLimitsOf({ fingers, extension, doubleStops, maxPosition }: L
   };
 }
 
-/** One grade. @example fitOf(arrangement, 6).breaches // [] */
-export function fitOf(arrangement: Arrangement, grade: GradeNumber): GradeFit {
-  const { tune, form, bowing, tempo, tuning, instrument, decisions } = arrangement;
+/** One grade, for the tune itself, whatever version the arrangement is. @example fitOf(arrangement, 6).breaches // [] */
+export function fitOf(
+  { inKey: tune, tempo, tuning, instrument, decisions }: Arrangement,
+  grade: GradeNumber,
+): GradeFit {
   const contract = contractFor(instrument.hand, grade);
+  const form = analyseForm(tune);
+  const bowing = bowTune(tune, form, decisions.bow, tempo);
   // The teacher's own limits are stronger than a grade's.
-  const limits = { ...handLimitsOf(contract.limits), ...decisions.hand.limits };
   const { fingering } = new Hand(tune, form, {
-    ...{ ...decisions.hand, limits, instrument, tuning, tempo },
+    ...{ ...decisions.hand, instrument, tuning, tempo },
+    grade: { by: 'grade', name: null, limits: handLimitsOf(contract.limits) },
     slurred: slurredInto(bowing),
   });
   return { grade, contract, breaches: breachesOf({ tune, form, bowing, tempo, tuning, fingering }, contract.limits) };
@@ -63,3 +70,13 @@ export function* gradeFits(arrangement: Arrangement): Generator<number, readonly
  */
 export const ownGrade = (fits: readonly GradeFit[]): GradeNumber | null =>
   fits.find(({ breaches }) => breaches.length === 0)?.grade ?? null;
+
+/**
+ * What keeps a tune from the grade below its own: the rules that it breaks there. Where it fits none, what the last breaks.
+ * @example keptFrom([]) // []
+ */
+export function keptFrom(fits: readonly GradeFit[]): readonly Rule[] {
+  const own = fits.findIndex(({ breaches }) => breaches.length === 0);
+  const below = fits[own < 0 ? fits.length - 1 : own - 1];
+  return below ? brokenRules(below.breaches) : [];
+}

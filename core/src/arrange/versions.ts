@@ -11,7 +11,9 @@ import {
   breachesOf,
   changesBetween,
   contractFor,
+  fillingsOf,
   likenessOf,
+  windowsOf,
   VersionSearch,
   type Breach,
   type GradeChange,
@@ -200,11 +202,53 @@ export function* versionSteps(
   const { simplified, breaches, source, transpose } = attempt!;
   const { tune } = simplified;
   const reasons = weighVersion(context, source, form, own);
+  const cut = own.maxSlur !== null && longestSlur(context, source, form) > own.maxSlur;
   return {
     ...{ grade, tune, transpose, breaches },
-    changes: changesBetween(source, simplified, reasons, transpose),
+    changes: changesBetween(source, simplified, reasons, transpose, cut),
     likeness: likenessOf(source, tune),
   };
+}
+
+/** Sounds on the longest stroke of the tune as it is. */
+function longestSlur({ bow, tempo }: VersionContext, tune: Tune, form: Form): number {
+  const firsts = new Set(soundingNotes(tune).map(({ note }) => note.id));
+  const { strokes } = bowTune(tune, form, bow, tempo);
+  return Math.max(0, ...strokes.map(({ notes }) => notes.filter((id) => firsts.has(id)).length));
+}
+
+/** Another way to fill a beat of a version. */
+export interface VersionWay {
+  readonly key: string;
+  readonly pitches: readonly Pitch[];
+  /** Likeness that it loses, in weights of notes. */
+  readonly loss: number;
+}
+
+/**
+ * The ways to fill a window that a contract lets be tried, those that lose least first; the tune's own is not among them.
+ * @example versionWays({ ...facts, tune: reel, hand: facts.decisions.hand, bow: facts.decisions.bow }, contractFor('violin', 1).limits, windowsOf(reel, form)[0].id).length > 1 // true
+ */
+export function versionWays(
+  { tune, instrument, tuning }: VersionContext,
+  limits: Limits,
+  windowId: string,
+  transpose: Semitones = 0,
+): readonly VersionWay[] {
+  const source = transpose === 0 ? tune : transposeTune(tune, transpose);
+  const window = windowsOf(source, formOf(source)).find(({ id }) => id === windowId);
+  if (!window) return [];
+  const places = placesFor(instrument, tuning, limits);
+  return fillingsOf(source, window, limits, (pitch) => places.has(pitch))
+    .filter(({ asIs }) => !asIs)
+    .map(({ key, pieces, loss }) => ({
+      ...{ key, loss },
+      pitches: pieces.flatMap(({ sound, octave }) => {
+        if (!sound) return [];
+        const own = sound.note.heads.at(-1)!.pitch;
+        return [{ ...own, octave: own.octave + octave }];
+      }),
+    }));
 }
 
 /** The same at once. @example gradedVersion({ ...facts, tune: reel, hand: facts.decisions.hand, bow: facts.decisions.bow }, 6).likeness // 1 */

@@ -263,12 +263,15 @@ function isDotted(duration: Ticks, { metre }: Pick<Bar, 'metre'>): boolean {
 
 /** A note begins on a weaker place than one that it sounds across. */
 const isSyncopated = ({ bars }: Tune, { note, barIndex, duration }: SoundingNote): boolean =>
-  soundsAcross(bars[barIndex]!, bars[barIndex]!.offset + note.at, duration);
+  soundsAcross(bars[barIndex]!, bars[barIndex]!.offset + note.at, duration, note.tuplet !== undefined);
 
-/** Whether a note that begins at a place of the bar sounds across a stronger one. @param at from the nominal bar line */
-export function soundsAcross(bar: Pick<Bar, 'metre'>, at: Ticks, duration: Ticks): boolean {
+/**
+ * Whether a note that begins at a place of the bar sounds across a stronger one. A tuplet has its own division: only beats count.
+ * @param at from the nominal bar line
+ */
+export function soundsAcross(bar: Pick<Bar, 'metre'>, at: Ticks, duration: Ticks, inTuplet = false): boolean {
   const beat = beatLength(bar.metre);
-  const part = isCompound(bar.metre) ? beat / 3 : beat / 2;
+  const part = inTuplet ? beat : isCompound(bar.metre) ? beat / 3 : beat / 2;
   const length = barLength(bar.metre);
   const own = metricWeight(at % length, bar.metre);
   for (let place = (Math.floor(at / part) + 1) * part; place < at + duration; place += part) {

@@ -26,6 +26,7 @@ export const GRADE_CHANGE_KINDS = [
   'grace',
   'sign',
   'transposed',
+  'slur',
   'filled',
   'varied',
   'drone',
@@ -35,7 +36,7 @@ export const GRADE_CHANGE_KINDS = [
 ] as const;
 /**
  * Notes left out; repeated ones joined; a note held over the beat; a note come to its beat; at another octave; other lengths;
- * silence instead; one note of a double stop; without the grace, without the ornament; the whole in another key. And
+ * silence instead; one note of a double stop; without the grace, without the ornament; the whole in another key; slurs cut. And
  * richer: a long note filled, a repeated one varied, a drone, a slide, a cut, both octaves.
  */
 export type GradeChangeKind = (typeof GRADE_CHANGE_KINDS)[number];
@@ -62,12 +63,14 @@ export interface GradeChange {
  * One card for each beat that is not as in the tune, and one for each grace, sign and double stop.
  * @example changesBetween(reel, { tune: reel, windows: [], fillings: [] }, [], 12).map(({ kind }) => kind) // ['transposed']
  * @param broken what the tune, as it is in this key, breaks of the contract
+ * @param slursCut the contract has shorter strokes than the tune
  */
 export function changesBetween(
   source: Tune,
   { tune, windows, fillings }: Pick<Simplified, 'tune' | 'windows' | 'fillings'>,
   broken: readonly Breach[],
   transpose: Semitones,
+  slursCut = false,
 ): readonly GradeChange[] {
   const numbers = barNumbers(source.bars);
   const starts = barStarts(source.bars);
@@ -81,6 +84,13 @@ export function changesBetween(
       ...{ id: 'key', kind: 'transposed', direction: 'easier', bar: 1, beat: 1, semitones: transpose },
       notes: first ? [first.note.id] : [],
       ...{ was: [], is: [], rules: [] },
+    });
+  }
+  if (slursCut) {
+    const [note] = source.slurs.map(({ from }) => from);
+    found.push({
+      ...{ id: 'slur', kind: 'slur', direction: 'easier', bar: 1, beat: 1, was: [], is: [], rules: ['maxSlur'] },
+      notes: note === undefined ? [] : [note],
     });
   }
   windows.forEach((window, index) => {

@@ -317,7 +317,9 @@ function rhythmOf({ written, sounds }: PhraseParts): number {
     return !note.tuplet && note.duration % beat !== 0 && beat % note.duration !== 0;
   });
   const syncopated = Number(
-    sounds.some(({ sound, bar }) => soundsAcross(bar, bar.offset + sound.note.at, sound.duration)),
+    sounds.some(({ sound, bar }) =>
+      soundsAcross(bar, bar.offset + sound.note.at, sound.duration, sound.note.tuplet !== undefined),
+    ),
   );
   return (
     RHYTHM.dotted * dotted +

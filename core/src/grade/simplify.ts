@@ -380,7 +380,16 @@ class Search {
       for (const { bar, duration } of parts) broken += writtenBreaks({ duration }, bar, limits).length;
       if (parts.length > 1 && !limits.ties) broken += 1;
     }
-    if (!limits.syncopation && soundsAcross(first, first.offset + from - start, to - from)) broken += 1;
+    if (
+      !limits.syncopation &&
+      soundsAcross(
+        first,
+        first.offset + from - start,
+        to - from,
+        isExact(sound, from, to) && sound.note.tuplet !== undefined,
+      )
+    )
+      broken += 1;
     return broken * SEARCH_PRICES.breach;
   }
 

@@ -1,5 +1,5 @@
 /** What was changed to make a version, in words. */
-import type { Change, GradeChange, Limits, Rule, VersionDecisions } from '../grade/index.ts';
+import type { Change, DoubleStops, Feature, GradeChange, Limits, Rule, VersionDecisions } from '../grade/index.ts';
 import { USUAL_NAMING, noteName, type Naming } from './naming.ts';
 
 /**
@@ -25,7 +25,7 @@ export function changeText({ kind, kept, dropped }: Change, naming: Naming = USU
 }
 
 /** What is and what is not allowed, in one word each for a list. */
-const ALLOWED: readonly (readonly [Rule, string])[] = [
+export const ALLOWED_RULES: readonly (readonly [Rule, string])[] = [
   ['low1', 'low first finger'],
   ['low2', 'low second finger'],
   ['high3', 'high third finger'],
@@ -63,7 +63,7 @@ const times = (count: number, thing: string, things = `${thing}s`) => `${count} 
 export function contractTexts(limits: Limits): readonly string[] {
   const { fingers, signature, doubleStops } = limits;
   const some = (value: number | null, text: (value: number) => string) => (value === null ? [] : [text(value)]);
-  const no = ALLOWED.filter(([rule]) => limits[rule] === false).map(([, name]) => name);
+  const no = ALLOWED_RULES.filter(([rule]) => limits[rule] === false).map(([, name]) => name);
   const found = [
     ...some(limits.strings, (most) => `At most ${times(most, 'string')}.`),
     ...(fingers ? [`Fingers ${fingers.join(', ')}.`] : []),
@@ -174,6 +174,8 @@ export function gradeChangeText(
       return semitones % 12 === 0
         ? `All of it ${Math.abs(semitones) === 12 ? 'an octave' : `${Math.abs(semitones) / 12} octaves`} ${semitones > 0 ? 'higher' : 'lower'}.`
         : `In another key: ${Math.abs(semitones)} semitone${Math.abs(semitones) === 1 ? '' : 's'} ${semitones > 0 ? 'higher' : 'lower'}.`;
+    case 'slur':
+      return 'Shorter strokes than the tune’s slurs.';
     case 'filled':
       return `${names(was)} filled with ${names(left.length > 0 ? left : is.slice(1))}.`;
     case 'varied':
@@ -194,3 +196,51 @@ export const whyText = (rules: readonly Rule[]): string =>
   rules.length > 0
     ? rules.map((rule) => BREACHES[rule].replace(/\.$/, '').replace(/^./, (letter) => letter.toLowerCase())).join('; ')
     : 'so that it joins what stands around it';
+
+const round = (value: number) => String(Math.round(10 * value) / 10);
+const share = (value: number) => `${Math.round(100 * value)} % of the notes`;
+const FEATURE_WORDS: Readonly<Record<Feature, readonly [name: string, value: (value: number) => string]>> = {
+  speed: ['Speed', (value) => `${round(value)} notes a second`],
+  range: ['Range', (value) => `${round(value)} semitones`],
+  strings: ['Strings', (value) => round(value)],
+  crossings: ['String crossings', (value) => `${round(value)} a second`],
+  position: ['Higher positions', (value) => (value === 0 ? 'none' : `${round(value)} above the first`)],
+  shifts: ['Shifts', (value) => `${round(value)} a second`],
+  extensions: ['Extensions', share],
+  fourth: ['Fourth finger', share],
+  lowHigh: ['Low and high fingers', share],
+  patterns: ['Changes of finger pattern', (value) => `${round(value)} a bar`],
+  accidentals: ['Accidentals', share],
+  rhythm: ['Rhythm', (value) => (value === 0 ? 'plain' : 'dotted, tied, off the beat or in threes')],
+  slurs: ['Slurs', (value) => (value === 0 ? 'none' : `up to ${Math.round(value + 1)} notes`)],
+  turns: ['Lifts and stops', (value) => `${round(value)} a bar`],
+  doubleStops: ['Double stops', share],
+  graces: ['Grace notes', share],
+  tuning: ['Retuned strings', (value) => (value > 0 ? 'yes' : 'no')],
+};
+
+/** @example featureName('speed') // 'Speed' */
+export const featureName = (feature: Feature): string => FEATURE_WORDS[feature][0];
+
+/** @example featureText('speed', 4.04) // 'Speed: 4 notes a second' */
+export const featureText = (feature: Feature, value: number): string =>
+  `${FEATURE_WORDS[feature][0]}: ${FEATURE_WORDS[feature][1](value)}`;
+
+/**
+ * What an arrangement is called in lists: its name, or its version and instrument.
+ * @example versionName({ grade: 2, name: null }, 'cello') // 'Grade 2, cello'
+ */
+export function versionName({ grade, name }: Pick<VersionDecisions, 'grade' | 'name'>, instrument: string): string {
+  if (name) return name;
+  const version = grade === 'tune' ? 'The tune' : grade === 'bare' ? 'Bare' : `Grade ${grade}`;
+  return `${version}, ${instrument}`;
+}
+
+const DOUBLE_STOP_WORDS: Readonly<Record<DoubleStops, string>> = {
+  none: 'None',
+  open: 'With an open string',
+  simple: 'Two fingers in one frame',
+  any: 'Any',
+};
+/** @example doubleStopsText('open') // 'With an open string' */
+export const doubleStopsText = (allowed: DoubleStops): string => DOUBLE_STOP_WORDS[allowed];

@@ -1,5 +1,7 @@
 /** Everything that the desk's keys do: walking, playing, passes, undo; and what single passes add. */
 import { useBowCommands } from './bow/commands.ts';
+import { isGraded } from '@nokta/core/grade';
+import { useGradeActions } from './grades/actions.ts';
 import { useHandCommands } from './hand/commands.ts';
 import { usePartCommands } from './parts/commands.ts';
 import type { DeskActions } from './shared/keys.ts';
@@ -26,13 +28,18 @@ export function useDeskCommands(
   const desk = useDesk();
   const hand = useHandCommands();
   const { part, toggleHold } = usePartCommands(places.askName);
+  const grades = useGradeActions();
   const inParts = () => places.pass() === 'parts';
 
   return {
     ...hand,
     ...useBowCommands(),
     part,
-    toggleLock: () => (inParts() ? toggleHold() : hand.toggleLock()),
+    toggleLock() {
+      if (inParts()) return toggleHold();
+      const { grade } = desk.record?.decisions.version ?? {};
+      return places.pass() === 'grades' && isGraded(grade ?? 'tune') ? grades.toggleNote() : hand.toggleLock();
+    },
     pass: () => places.pass(),
     writing: () => writer.active,
     write() {

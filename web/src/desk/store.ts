@@ -5,7 +5,7 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import { bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
 import { changeBetween } from '@nokta/core/edit';
 import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
 import type { GradeId } from '@nokta/core/grade';
@@ -23,6 +23,12 @@ import { STALE } from '../workers/protocol.ts';
 import { createWorking } from './working.ts';
 
 export type SaveState = Delivery;
+
+/** What a phrase is heard with instead of what holds: other strokes, or the tune that a version was made from. */
+export interface Heard {
+  readonly bowing?: Bowing;
+  readonly tune?: Tune;
+}
 
 /** Undo walks along what the server has. */
 const NOT_YET = 'What was changed before is not saved yet. Undo when it is.';
@@ -54,9 +60,9 @@ export const useDesk = defineStore('desk', () => {
   /** A phrase that a panel wants to be heard; goes up with each wish. */
   const hearing = ref(0);
   /** Strokes that it shall be heard with, before they are taken; null for those that hold. */
-  const heardWith = shallowRef<Bowing | null>(null);
-  function hear(bowing: Bowing | null = null): void {
-    heardWith.value = bowing;
+  const heardWith = shallowRef<Heard | null>(null);
+  function hear(heard: Heard | null = null): void {
+    heardWith.value = heard;
     hearing.value += 1;
   }
   /** Notes that something pointed at is about: a difference, a lick. */
@@ -308,21 +314,43 @@ export const useDesk = defineStore('desk', () => {
   /** Another version of the tune is an arrangement of its own, made when first asked for. */
   async function showVersion(grade: GradeId): Promise<void> {
     const now = record.value;
-    if (!now || !tune.value || now.decisions.version.grade === grade) return;
+    if (!now || now.decisions.version.grade === grade) return;
+    const { instrument } = now.decisions.key;
+    const known = records.value.find(
+      ({ decisions: { version, key } }) => version.grade === grade && key.instrument === instrument,
+    );
+    if (known) return switchTo(known.id);
+    // What was decided note by note, for other notes, is left behind.
+    const { school, counting, inches, downbeats } = now.decisions.bow;
+    await makeArrangement({
+      version: { ...FIRST_DECISIONS.version, grade },
+      hand: { locks: {} },
+      signs: FIRST_DECISIONS.signs,
+      bow: { ...FIRST_DECISIONS.bow, school, counting, inches, downbeats },
+    });
+  }
+
+  /** One more arrangement of the tune, like this one but for what is changed. */
+  async function makeArrangement(change: DecisionChange): Promise<void> {
+    const now = record.value;
+    if (!now || !tune.value) return;
     await outbox.settled(tune.value.id);
-    const known = records.value.find(({ decisions }) => decisions.version.grade === grade);
     try {
-      const next =
-        known ??
-        (await api.arrange(tune.value.id, decided(now.decisions, { version: { grade }, hand: { locks: {} } })));
-      if (!known) records.value = [...records.value, next];
-      currentId.value = next.id;
-      working.clearStaves();
-      await compute();
-      if (!selected.value) selectedId.value = notes.value[0]?.id ?? null;
+      const made = await api.arrange(tune.value.id, decided(now.decisions, change));
+      records.value = [...records.value, made];
+      await switchTo(made.id);
     } catch (error) {
       ownProblem.value = messageOf(error);
     }
+  }
+
+  /** Another arrangement of the tune comes on the desk. */
+  async function switchTo(id: string): Promise<void> {
+    if (id === currentId.value) return;
+    currentId.value = id;
+    working.clearStaves();
+    await compute();
+    if (!selected.value) selectedId.value = notes.value[0]?.id ?? null;
   }
 
   function setInstrument(instrument: InstrumentId): Promise<void> {
@@ -407,6 +435,8 @@ export const useDesk = defineStore('desk', () => {
     step,
     afterSteps,
     showVersion,
+    makeArrangement,
+    switchTo,
     setInstrument,
     againAt,
     ask: working.ask,

@@ -7,7 +7,18 @@ import type { FingeredNote, Fingering } from '@nokta/core/hand';
 import type { Tune } from '@nokta/core/music';
 
 /** Facts that the desk shows. Prices of other ways are asked for when a note is looked at. */
-const SHOWN = ['instrument', 'tuning', 'tension', 'changes', 'form', 'tempo', 'bowing', 'counts'] as const;
+const SHOWN = [
+  'instrument',
+  'tuning',
+  'tension',
+  'changes',
+  'graded',
+  'breaches',
+  'form',
+  'tempo',
+  'bowing',
+  'counts',
+] as const;
 type Shown = (typeof SHOWN)[number];
 export type DeskFacts = Pick<Facts, Shown | 'tune' | 'fingering'>;
 

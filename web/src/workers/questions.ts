@@ -7,7 +7,16 @@ import {
   type TravelFlag,
   type Travelling,
 } from '@nokta/core/bow';
-import { arrange, gradeFits, planBowFor, settleHands, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import {
+  arrange,
+  gradeFits,
+  planBowFor,
+  settleHands,
+  versionWays,
+  type Arrangement,
+  type Decisions,
+} from '@nokta/core/arrange';
+import { difficultyOf, limitsOf } from '@nokta/core/grade';
 import type { Bpm } from '@nokta/core/music';
 import {
   compareFingerings,
@@ -46,6 +55,14 @@ export const QUESTIONS = {
   planBowFor,
   /** The tune held against each grade's contract. */
   gradeFits,
+  /** How difficult it is, phrase by phrase. */
+  difficulty: (arrangement: Arrangement) => difficultyOf(arrangement),
+  /** Other ways to fill a beat of a version. */
+  versionWays({ inKey: tune, instrument, tuning, tempo, decisions, graded }: Arrangement, windowId: string) {
+    const limits = limitsOf(decisions.version, instrument.hand);
+    const context = { tune, instrument, tuning, tempo, hand: decisions.hand, bow: decisions.bow };
+    return limits ? versionWays(context, limits, windowId, graded?.transpose) : [];
+  },
   /** Both hands to and fro until nothing changes. */
   settleHands,
   /** A note with the reasons for its finger and every other way with its price. */

@@ -36,7 +36,7 @@ const alike = computed(() => (desk.selectedPhrase ? sameAs(desk.phrases, desk.se
 /** The phrase as it would sound: nothing is decided yet. */
 async function hear(): Promise<void> {
   const bowing = await desk.ask('bowUnder', actions.patternChange(pattern.value, 'phrase'));
-  if (bowing !== STALE) desk.hear(bowing);
+  if (bowing !== STALE) desk.hear({ bowing });
 }
 const lay = (scope: PatternScope) => actions.layPattern(pattern.value, scope);
 

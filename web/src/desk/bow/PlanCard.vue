@@ -64,7 +64,7 @@ async function hear(): Promise<void> {
   const change = planned.value?.plan.change;
   if (!change) return;
   const bowing = await desk.ask('bowUnder', change);
-  if (bowing !== STALE) desk.hear(bowing);
+  if (bowing !== STALE) desk.hear({ bowing });
 }
 function take(): Promise<void> | undefined {
   const { name, plan: found } = planned.value ?? {};

@@ -3,11 +3,14 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { ownGrade, type GradeFit } from '@nokta/core/arrange';
 import { brokenRules, type GradeNumber, type Rule } from '@nokta/core/grade';
+import type { TuneEvent } from '@nokta/core/music';
 import { breachText, contractTexts } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
+import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();
+const actions = useGradeActions();
 const fits = shallowRef<readonly GradeFit[] | null>(null);
 const done = ref(0);
 const chosen = ref<GradeNumber | null>(null);
@@ -27,8 +30,14 @@ watch(
 );
 onBeforeUnmount(() => asking.abort());
 
+const current = computed(() => {
+  const grade = desk.record?.decisions.version.grade;
+  return typeof grade === 'number' ? grade : null;
+});
 const own = computed(() => (fits.value ? ownGrade(fits.value) : null));
-const shown = computed(() => fits.value?.find(({ grade }) => grade === (chosen.value ?? own.value ?? 6)) ?? null);
+const shown = computed(
+  () => fits.value?.find(({ grade }) => grade === (chosen.value ?? current.value ?? own.value ?? 6)) ?? null,
+);
 const words = computed(() => (shown.value ? contractTexts(shown.value.contract.limits) : []));
 /** Bars from 1 with each broken rule, and the notes to point at. */
 const broken = computed(() => {
@@ -40,8 +49,11 @@ const broken = computed(() => {
 });
 function barOf(note: string): number {
   const of = desk.notes.find(({ id }) => id === note)?.of ?? note;
-  return (desk.arrangement?.tune.bars.findIndex(({ events }) => events.some(({ id }) => id === of)) ?? 0) + 1;
+  const bars = desk.tune?.tune.bars ?? [];
+  return bars.findIndex(({ events }) => events.some((one) => one.id === of || hasGrace(one, note))) + 1;
 }
+const hasGrace = (event: TuneEvent, note: string) =>
+  event.kind === 'note' && event.graces?.some(({ id }) => id === note);
 /** So many bars are named; more are counted. */
 const FEW = 6;
 const barsText = (bars: readonly number[]) =>
@@ -67,17 +79,33 @@ function fitText({ breaches }: GradeFit): string {
           >
             <b>{{ fit.grade }}</b>
             <span>{{ fit.contract.name }}</span>
-            <small>{{ fit.grade === own ? 'the tune as it is' : fitText(fit) }}</small>
+            <small>{{
+              fit.grade === desk.record?.decisions.version.grade
+                ? 'this version'
+                : fit.grade === own
+                  ? 'the tune as it is'
+                  : fitText(fit)
+            }}</small>
           </button>
         </li>
       </ol>
       <template v-if="shown">
-        <h4>Grade {{ shown.grade }} promises</h4>
-        <ul class="words">
-          <li v-for="word in words" :key="word">{{ word }}</li>
-        </ul>
-        <template v-if="broken.length > 0">
-          <h4>What keeps this tune from it</h4>
+        <v-btn
+          v-if="shown.grade !== desk.record?.decisions.version.grade && shown.grade !== own"
+          class="make"
+          variant="flat"
+          color="primary"
+          @click="actions.makeGrade(shown.grade)"
+          >Make it a grade {{ shown.grade }} for the {{ desk.arrangement?.instrument.id }}</v-btn
+        >
+        <details :key="String(shown.grade === current)" :open="shown.grade !== current">
+          <summary>Grade {{ shown.grade }} promises</summary>
+          <ul class="words">
+            <li v-for="word in words" :key="word">{{ word }}</li>
+          </ul>
+        </details>
+        <details v-if="broken.length > 0" :key="`broken ${shown.grade === current}`" :open="shown.grade !== current">
+          <summary>What keeps the tune from it</summary>
           <ul class="broken">
             <li v-for="{ rule, notes, bars } in broken" :key="rule">
               <button
@@ -92,7 +120,7 @@ function fitText({ breaches }: GradeFit): string {
               </button>
             </li>
           </ul>
-        </template>
+        </details>
         <p v-else>The tune fits, as it stands.</p>
       </template>
     </template>
@@ -104,9 +132,10 @@ h3 {
   margin: 0 0 6px;
   font-size: 1.05rem;
 }
-h4 {
+summary {
   margin: 14px 0 4px;
-  font-size: 1rem;
+  font-weight: 600;
+  cursor: pointer;
 }
 ol,
 ul {
@@ -187,5 +216,8 @@ small {
 }
 .broken small {
   display: block;
+}
+.make {
+  margin-top: 10px;
 }
 </style>

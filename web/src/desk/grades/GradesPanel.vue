@@ -1,56 +1,106 @@
 <script setup lang="ts">
-/** The tune as it is, and its bare version with everything that was left out. */
-import { computed } from 'vue';
-import type { Change } from '@nokta/core/grade';
+/** Versions from bare to show piece: six steps, what this one changes and why, what it does not meet, how difficult it is. */
+import { computed, ref, watch } from 'vue';
+import { mdiPlay } from '@mdi/js';
+import { isGraded } from '@nokta/core/grade';
 import { changeText } from '@nokta/core/words';
-import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import { useDesk } from '../store.ts';
+import ChangeCards from './ChangeCards.vue';
+import ContractCard from './ContractCard.vue';
+import DifficultyCard from './DifficultyCard.vue';
 import GradeSteps from './GradeSteps.vue';
+import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();
-const version = computed(() => desk.record?.decisions.version.grade);
-const VERSIONS = [
-  { id: 'tune', name: 'The tune', about: 'As it was brought in.' },
-  { id: 'bare', name: 'Bare', about: 'One note a beat, separate bows: for a first hearing and for beginners.' },
-] as const;
-/** What holds for the whole tune, and what belongs to one place. */
-const everywhere = computed(() => (desk.arrangement?.changes ?? []).filter(({ kind }) => kind === 'slur'));
-const placed = computed(() => (desk.arrangement?.changes ?? []).filter(({ kind }) => kind !== 'slur'));
-/** Changes of one bar together, so that the list reads bar by bar. */
-const byBar = computed(() => {
-  const bars = new Map<number, Change[]>();
-  for (const change of placed.value) bars.set(change.bar, [...(bars.get(change.bar) ?? []), change]);
-  return [...bars].sort(([a], [b]) => a - b);
-});
+const actions = useGradeActions();
+const decided = computed(() => desk.record!.decisions.version);
+const graded = computed(() => desk.arrangement?.graded ?? null);
+const name = ref('');
+watch(
+  () => [desk.record?.id, decided.value.name],
+  () => (name.value = decided.value.name ?? ''),
+  { immediate: true },
+);
+const locked = computed(() => desk.selected !== null && decided.value.locked.includes(desk.selected.of));
 </script>
 
 <template>
-  <div>
-    <ChoiceCards label="Version" :choices="VERSIONS" :chosen="version" @choose="desk.showVersion" />
-    <section v-if="byBar.length + everywhere.length > 0" aria-label="What was changed">
+  <div v-if="desk.arrangement" class="panel">
+    <section aria-labelledby="version-title">
+      <h3 id="version-title">
+        {{ isGraded(decided.grade) ? `Grade ${decided.grade}` : decided.grade === 'bare' ? 'Bare' : 'The tune' }}
+      </h3>
+      <p v-if="graded">
+        {{ Math.round(100 * graded.likeness) }} % like the tune.
+        {{
+          desk.arrangement.breaches.length === 0
+            ? 'It keeps its promise.'
+            : `It breaks its promise in ${desk.arrangement.breaches.length === 1 ? 'one place' : `${desk.arrangement.breaches.length} places`}.`
+        }}
+      </p>
+      <p v-else-if="decided.grade === 'tune'">As it was brought in.</p>
+      <div v-if="decided.grade !== 'tune'" class="row">
+        <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="desk.hear()"
+          >{{ desk.selectedPhrase?.label }} here</v-btn
+        >
+        <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="actions.hearBefore()"
+          >{{ desk.selectedPhrase?.label }} in the tune</v-btn
+        >
+        <v-btn size="small" variant="text" @click="desk.showVersion('tune')">Back to the tune</v-btn>
+      </div>
+      <div v-if="graded && graded.changes.some(({ direction }) => direction === 'easier')" class="row">
+        <v-btn
+          size="small"
+          :variant="locked ? 'flat' : 'outlined'"
+          :aria-pressed="locked"
+          :disabled="!desk.selected"
+          @click="actions.toggleNote()"
+          >This note stays <kbd>L</kbd></v-btn
+        >
+      </div>
+      <form v-if="decided.grade !== 'tune'" class="named" @submit.prevent="actions.setName(name)">
+        <v-text-field
+          v-model="name"
+          label="Name"
+          maxlength="80"
+          @blur="name !== (decided.name ?? '') && actions.setName(name)"
+        />
+      </form>
+    </section>
+    <GradeSteps />
+    <ChangeCards v-if="graded" />
+    <section v-else-if="desk.arrangement.changes.length > 0" aria-label="What was changed">
       <h3>What was changed</h3>
-      <p v-for="change in everywhere" :key="change.kind">{{ changeText(change) }}</p>
       <ul>
-        <li v-for="[bar, changes] in byBar" :key="bar">
-          <button type="button" class="place" @click="desk.selectedId = changes[0]!.noteId">Bar {{ bar }}</button>
-          <span v-for="change in changes" :key="`${change.beat} ${change.kind}`"
-            >Beat {{ change.beat }}: {{ changeText(change) }}</span
-          >
+        <li v-for="change in desk.arrangement.changes" :key="`${change.bar} ${change.beat} ${change.kind}`">
+          <button type="button" class="place" @click="desk.select(change.noteId)">Bar {{ change.bar }}</button>
+          Beat {{ change.beat }}: {{ changeText(change) }}
         </li>
       </ul>
     </section>
-    <p v-else-if="version === 'bare'">Nothing had to be left out.</p>
-    <GradeSteps class="steps" />
+    <DifficultyCard />
+    <ContractCard v-if="graded" />
   </div>
 </template>
 
 <style scoped>
+.panel {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 18px;
+}
 h3 {
-  margin: 18px 0 6px;
-  font-size: 1.05rem;
+  margin: 0 0 6px;
+  font: 600 1.05rem var(--display);
 }
 p {
   margin: 0 0 8px;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-bottom: 8px;
 }
 ul {
   display: grid;
@@ -58,13 +108,6 @@ ul {
   margin: 0;
   padding: 0;
   list-style: none;
-}
-li span {
-  display: block;
-  font-size: 0.93rem;
-}
-.steps {
-  margin-top: 20px;
 }
 .place {
   padding: 0;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** The top of the desk: the tune, whether it is saved, the passes, undo and redo. */
 import { computed } from 'vue';
-import { mdiArrowLeft, mdiKeyboardOutline, mdiRedo, mdiThemeLightDark, mdiUndo } from '@mdi/js';
+import { versionName } from '@nokta/core/words';
+import { mdiArrowLeft, mdiChevronDown, mdiKeyboardOutline, mdiRedo, mdiThemeLightDark, mdiUndo } from '@mdi/js';
 import { useAppTheme } from '../../settings/theme.ts';
 import { PASSES, type PassId } from './passes.ts';
 import { useDesk } from '../store.ts';
@@ -10,6 +11,10 @@ defineProps<{ pass: PassId }>();
 const emit = defineEmits<{ go: [pass: PassId]; help: [] }>();
 const desk = useDesk();
 const theme = useAppTheme();
+const names = computed(() =>
+  desk.records.map(({ id, decisions }) => ({ id, name: versionName(decisions.version, decisions.key.instrument) })),
+);
+const current = computed(() => names.value.find(({ id }) => id === desk.record?.id)?.name ?? '');
 const saveText = computed(
   () => ({ saved: 'Saved', saving: 'Saving…', waiting: 'Not saved yet', held: 'Not saved' })[desk.saveState],
 );
@@ -19,6 +24,25 @@ const saveText = computed(
   <header class="top">
     <v-btn :to="{ name: 'library' }" :icon="mdiArrowLeft" size="small" aria-label="Back to the library" />
     <h1>{{ desk.tune?.title ?? 'Nokta' }}</h1>
+    <v-btn
+      v-if="desk.records.length > 1"
+      size="small"
+      class="which"
+      :append-icon="mdiChevronDown"
+      :aria-label="`Arrangement: ${current}. Choose another`"
+      >{{ current }}
+      <v-menu activator="parent">
+        <v-list aria-label="Arrangements">
+          <v-list-item
+            v-for="{ id, name } in names"
+            :key="id"
+            :title="name"
+            :active="id === desk.record?.id"
+            @click="desk.switchTo(id)"
+          />
+        </v-list>
+      </v-menu>
+    </v-btn>
     <span class="save" :class="desk.saveState" role="status">{{ saveText }}</span>
     <nav class="passes" aria-label="Passes">
       <button
@@ -73,6 +97,9 @@ h1 {
   font-size: 1.2rem;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.which {
+  max-width: 210px;
 }
 .save {
   flex: none;

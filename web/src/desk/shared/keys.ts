@@ -91,7 +91,7 @@ export const KEY_ROWS: readonly KeyRow[] = [
   {
     keys: ['l'],
     shown: ['L'],
-    does: 'keep this finger (in Parts, this phrase), or free it',
+    does: 'keep this finger (in Parts, this phrase; in a grade’s version, this note), or free it',
     run: (actions) => actions.toggleLock(),
   },
   { keys: ['v'], shown: ['V'], does: 'turn the bow, or let it come', run: (actions) => actions.turnBow() },

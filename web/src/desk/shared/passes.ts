@@ -17,7 +17,7 @@ export const PASSES = [
   { id: 'key', label: 'Key', hint: 'Instrument, key and tuning' },
   { id: 'hand', label: 'Hand', hint: 'Strings and fingers' },
   { id: 'bow', label: 'Bow', hint: 'Strokes and the hair', with: ['bow', 'hair'], without: ['hand'] },
-  { id: 'grades', label: 'Grades', hint: 'Easier versions' },
+  { id: 'grades', label: 'Grades', hint: 'Versions, easier and richer' },
   { id: 'sheet', label: 'Sheet', hint: 'Print and files' },
 ] as const satisfies readonly Pass[];
 

@@ -3,7 +3,6 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
 import type { Part } from '@nokta/core/form';
 import { beatTempoText, midi, type Midi } from '@nokta/core/music';
-import type { Bowing } from '@nokta/core/bow';
 import {
   droneFor,
   playScore,
@@ -14,7 +13,7 @@ import {
   type Scope,
 } from '@nokta/core/practice';
 import { createPlayer, type Mix } from '../../sound/player.ts';
-import { useDesk } from '../store.ts';
+import { useDesk, type Heard } from '../store.ts';
 
 export const DRONES = [
   { value: 'none', title: 'No drone' },
@@ -129,13 +128,15 @@ export function useTransport() {
     if (what === 'phrase') soundingPhrase.value = desk.selectedPhrase?.id ?? null;
   }
 
-  /** @param bowing strokes that it is heard with; else those that hold */
-  function playPhrase(id: string, bowing: Bowing | null = null): void {
+  /** @param other what it is heard with instead of what holds */
+  function playPhrase(id: string, other: Heard | null = null): void {
     const phrase = desk.phrases.find((other) => other.id === id);
     if (!phrase || !desk.arrangement) return;
-    if (soundingPhrase.value === id && player.playing.value && !bowing) return player.stop();
+    if (soundingPhrase.value === id && player.playing.value && !other) return player.stop();
     const { repeats, countIn } = settings.value;
-    const heard = bowing ? { ...desk.arrangement, bowing } : desk.arrangement;
+    const { bowing, tune } = other ?? {};
+    // Strokes belong to the notes that they were made for.
+    const heard = tune ? { tune } : bowing ? { ...desk.arrangement, bowing } : desk.arrangement;
     const score = playScore(heard, 'phrase', { part: null, phrase, chosen: [], from: null, repeats });
     if (score) void player.play(sound.value, score, { quarterBpm: quarterBpm.value, loop: looping.value, countIn });
     soundingPhrase.value = id;

@@ -1,0 +1,181 @@
+<script setup lang="ts">
+/** What a version changes, bar by bar: what, why, and the tune's own or another way in its place; and what it does not meet. */
+import { computed, ref, shallowRef } from 'vue';
+import type { GradeChange } from '@nokta/core/grade';
+import type { VersionWay } from '@nokta/core/arrange';
+import { breachText, gradeChangeText, noteName, whyText } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
+import { useDesk } from '../store.ts';
+import { useGradeActions } from './actions.ts';
+
+const desk = useDesk();
+const actions = useGradeActions();
+const kept = computed(() => desk.record!.decisions.version.kept);
+const changes = computed(() => desk.arrangement?.graded?.changes ?? []);
+const breaches = computed(() => desk.arrangement?.breaches ?? []);
+/** Changes of one bar together, so that the list reads bar by bar. */
+const byBar = computed(() => {
+  const bars = new Map<number, GradeChange[]>();
+  for (const change of changes.value) bars.set(change.bar, [...(bars.get(change.bar) ?? []), change]);
+  return [...bars].sort(([a], [b]) => a - b);
+});
+/** So many bars are read at once. */
+const FEW = 6;
+const all = ref(false);
+const shown = computed(() => (all.value ? byBar.value : byBar.value.slice(0, FEW)));
+const windowOf = ({ id }: GradeChange) => id.split(' ')[0]!;
+const barOf = (note: string) =>
+  (desk.arrangement?.tune.bars.findIndex(({ events }) => events.some(({ id }) => id === note)) ?? 0) + 1;
+
+/** A window is told by its bar. */
+const barOfWindow = (id: string) =>
+  (desk.arrangement?.tune.bars.findIndex((bar) => id.startsWith(`${bar.id}@`)) ?? 0) + 1;
+
+const ways = shallowRef<{ readonly window: string; readonly ways: readonly VersionWay[] } | null>(null);
+async function showWays(change: GradeChange): Promise<void> {
+  const window = windowOf(change);
+  if (ways.value?.window === window) {
+    ways.value = null;
+    return;
+  }
+  const found = await desk.ask('versionWays', window);
+  if (found !== STALE) ways.value = { window, ways: found.slice(0, 5) };
+}
+const wayText = ({ pitches }: VersionWay) =>
+  pitches.length > 0 ? pitches.map((pitch) => noteName(pitch)).join(' ') : 'what sounds goes on';
+</script>
+
+<template>
+  <section aria-labelledby="changes-title">
+    <template v-if="breaches.length > 0">
+      <h3>Not met</h3>
+      <ul class="breaches">
+        <li v-for="{ rule, note } in breaches" :key="`${rule} ${note}`">
+          <button type="button" @click="desk.select(note)">Bar {{ barOf(note) }}: {{ breachText(rule) }}</button>
+        </li>
+      </ul>
+    </template>
+    <h3 id="changes-title">What was changed</h3>
+    <p v-if="changes.length === 0 && kept.length === 0">Nothing: the tune fits as it is.</p>
+    <ol aria-label="Changes">
+      <li v-for="[bar, own] in shown" :key="bar">
+        <button type="button" class="place" @click="own[0]!.notes[0] && desk.select(own[0]!.notes[0])">
+          {{ bar > 0 ? `Bar ${bar}` : 'Pickup' }}
+        </button>
+        <div
+          v-for="change in own"
+          :key="`${change.id} ${change.kind}`"
+          class="change"
+          @pointerenter="desk.hinted = new Set(change.notes)"
+          @pointerleave="desk.hinted = new Set()"
+        >
+          <p>
+            {{ gradeChangeText(change) }}
+            <small v-if="change.direction === 'easier' && change.kind !== 'transposed'">{{
+              whyText(change.rules)
+            }}</small>
+          </p>
+          <span class="does">
+            <button
+              v-if="change.kind !== 'slur'"
+              type="button"
+              :aria-label="`Bar ${bar}, beat ${change.beat}: as in the tune`"
+              @click="actions.toggleChange(windowOf(change))"
+            >
+              {{
+                change.direction === 'richer'
+                  ? 'Leave it out'
+                  : change.kind === 'transposed'
+                    ? 'Keep the key'
+                    : 'As in the tune'
+              }}
+            </button>
+            <button
+              v-if="change.direction === 'easier' && !['transposed', 'slur'].includes(change.kind)"
+              type="button"
+              :aria-label="`Bar ${bar}, beat ${change.beat}: another way`"
+              :aria-expanded="ways?.window === windowOf(change)"
+              @click="showWays(change)"
+            >
+              Another way
+            </button>
+          </span>
+          <span v-if="ways && ways.window === windowOf(change)" class="ways">
+            <button v-for="way in ways.ways" :key="way.key" type="button" @click="actions.choose(ways.window, way.key)">
+              {{ wayText(way) }}
+            </button>
+            <span v-if="ways.ways.length === 0">There is no other.</span>
+          </span>
+        </div>
+      </li>
+    </ol>
+    <v-btn v-if="byBar.length > FEW" size="small" variant="text" @click="all = !all">{{
+      all ? 'Fewer' : `All ${byBar.length} bars`
+    }}</v-btn>
+    <template v-if="kept.length > 0">
+      <h3>Kept as in the tune</h3>
+      <v-btn v-for="id in kept" :key="id" size="small" variant="text" @click="actions.toggleChange(id)"
+        >{{ id === 'key' ? 'The key' : `Bar ${barOfWindow(id)}` }}: change it again</v-btn
+      >
+    </template>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  margin: 14px 0 6px;
+  font: 600 1.05rem var(--display);
+}
+h3:first-child {
+  margin-top: 0;
+}
+ol,
+ul {
+  display: grid;
+  gap: 10px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.change {
+  padding: 2px 0 4px 10px;
+  border-left: 3px solid var(--edge);
+}
+.change p {
+  margin: 0;
+}
+small {
+  display: block;
+  color: var(--soft);
+}
+.does,
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+}
+button {
+  padding: 2px 0;
+  border: 0;
+  background: none;
+  color: var(--accent);
+  font: inherit;
+  font-size: 0.93rem;
+  text-align: left;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.ways button {
+  padding: 2px 8px;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  color: var(--ink);
+  text-decoration: none;
+}
+.place {
+  font-weight: 700;
+}
+.breaches button {
+  color: inherit;
+}
+</style>

@@ -1,0 +1,74 @@
+/** What is decided about a version: its grade and contract, what stays, what is chosen otherwise, its name. */
+import { contractOf, type Contract, type GradeNumber, type VersionDecisions } from '@nokta/core/grade';
+import { transposeTune, type Tune } from '@nokta/core/music';
+import { useDesk } from '../store.ts';
+
+export function useGradeActions() {
+  const desk = useDesk();
+  const decided = (): VersionDecisions | undefined => desk.record?.decisions.version;
+  const decide = (version: Partial<VersionDecisions>, label: string): Promise<void> => desk.decide({ version }, label);
+
+  function makeGrade(grade: GradeNumber): Promise<void> {
+    const instrument = desk.record?.decisions.key.instrument;
+    desk.spoken = instrument ? `Grade ${grade} for the ${instrument}` : `Grade ${grade}`;
+    return desk.showVersion(grade);
+  }
+
+  /** A change is not wanted: the tune is kept there. Once more, and it is made again. */
+  function toggleChange(windowId: string): Promise<void> {
+    const now = decided();
+    if (!now) return Promise.resolve();
+    const on = !now.kept.includes(windowId);
+    const kept = on ? [...now.kept, windowId] : now.kept.filter((id) => id !== windowId);
+    desk.spoken = on ? 'As in the tune again' : 'Changed again';
+    return decide({ kept }, on ? 'drop a change' : 'take a change again');
+  }
+
+  function choose(windowId: string, key: string): Promise<void> {
+    const now = decided();
+    if (!now) return Promise.resolve();
+    desk.spoken = 'Another way is taken';
+    return decide(
+      { chosen: { ...now.chosen, [windowId]: key }, kept: now.kept.filter((id) => id !== windowId) },
+      'change it another way',
+    );
+  }
+
+  /** The selected note must stay, or need not. */
+  function toggleNote(): Promise<void> {
+    const [now, note] = [decided(), desk.selected?.of];
+    if (!now || note === undefined) return Promise.resolve();
+    const on = !now.locked.includes(note);
+    desk.spoken = on ? 'This note stays in every version of this arrangement' : 'This note need not stay';
+    const locked = on ? [...now.locked, note] : now.locked.filter((id) => id !== note);
+    return decide({ locked }, on ? 'keep a note' : 'free a note');
+  }
+
+  /** The contract that holds, to be copied and changed. */
+  const contract = (): Contract | null => {
+    const hand = desk.arrangement?.instrument.hand;
+    const now = decided();
+    return hand && now ? contractOf(now, hand) : null;
+  };
+  const setContract = (next: Contract | null) =>
+    decide({ contract: next }, next ? `change the contract: ${next.name}` : 'take the grade’s own contract');
+
+  const setName = (name: string) => decide({ name: name.trim() || null }, 'name the arrangement');
+  const setDensity = (density: number) => decide({ density }, 'change how much is added');
+
+  /** The tune that the version was made from, in the version's key. */
+  function before(): Tune | null {
+    const own = desk.tune?.tune;
+    const key = desk.record?.decisions.key;
+    return own && key ? transposeTune(own, key.transpose + (desk.arrangement?.graded?.transpose ?? 0)) : null;
+  }
+  function hearBefore(): void {
+    const tune = before();
+    if (tune) desk.hear({ tune });
+  }
+
+  return {
+    ...{ decided, decide, makeGrade, toggleChange, choose, toggleNote, contract, setContract },
+    ...{ setName, setDensity, hearBefore },
+  };
+}
