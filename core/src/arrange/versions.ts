@@ -11,6 +11,7 @@ import {
   breachesOf,
   changesBetween,
   contractFor,
+  dressed,
   fillingsOf,
   likenessOf,
   windowsOf,
@@ -81,6 +82,8 @@ const OTHER_KEYS: readonly Semitones[] = [12, -12, 2, -2, 5, -5, 7, -7, 3, -3, 1
 /** What another key costs beside what is lost of the tune, and each semitone of it. */
 const KEY_PRICE = 45;
 const KEY_STEP = 0.5;
+/** Each sharp or flat that there is to read in it. */
+const SIGN_PRICE = 4;
 /** An octave is the same key. */
 const OCTAVE_PRICE = 4;
 /** So many keys are tried out. */
@@ -182,7 +185,15 @@ export function* versionSteps(
   const contract = contractFor(context.instrument.hand, grade).limits;
   const own = wishes.limits ?? contract;
   const asIs = weighVersion(context, context.tune, form, own);
-  if (asIs.length === 0 || (grade === 6 && !wishes.limits && !asIs.some(({ rule }) => rule === 'range'))) {
+  if (asIs.length === 0) {
+    // At its own grade nothing is changed; above it, it is made richer, the more the higher.
+    const { hand } = context.instrument;
+    const fits = (one: number) =>
+      weighVersion(context, context.tune, form, contractFor(hand, one as GradeNumber).limits).length === 0;
+    let tuneOwn: number = grade;
+    while (tuneOwn > 1 && fits(tuneOwn - 1)) tuneOwn -= 1;
+    if (tuneOwn < grade)
+      return richer(context, form, grade, own, wishes, Math.min(1, RICHER + RICHER_STEP * (grade - tuneOwn)));
     return { grade, tune: context.tune, transpose: 0, changes: [], breaches: asIs, likeness: 1 };
   }
   // From the richest that asks less than the tune down to the one that is wanted.
@@ -208,6 +219,54 @@ export function* versionSteps(
     changes: changesBetween(source, simplified, reasons, transpose, cut),
     likeness: likenessOf(source, tune),
   };
+}
+
+/** How much of the dial a grade above the tune's own has, and each further one. */
+const RICHER = 0.3;
+const RICHER_STEP = 0.2;
+/** Rounds in which what the hand cannot do is left out again. */
+const DRESS_ROUNDS = 6;
+
+/** What is added is held against the contract with hand and bow; what breaks it is left out, and the rest looked at again. */
+function richer(
+  context: VersionContext,
+  form: Form,
+  grade: GradeNumber,
+  limits: Limits,
+  { kept, density }: VersionWishes,
+  share: number,
+): GradedVersion {
+  const { instrument, tuning } = context;
+  // What is added lies in first position: nobody shifts for an ornament.
+  const places = placesFor(instrument, tuning, { ...limits, maxPosition: 'I', shifts: 0, extension: false });
+  const without = new Set(kept);
+  const layout = layoutOf(context.tune);
+  for (let round = 0; ; round += 1) {
+    const amount = round < DRESS_ROUNDS ? Math.min(1, 2 * density * share) : 0;
+    const { tune, changes } = dressed({
+      ...{ tune: context.tune, form, limits, places, open: tuning.pitches, density: amount, without },
+    });
+    const breaches = weighVersion(context, tune, formLike(tune, layout), limits);
+    if (breaches.length === 0 || changes.length === 0) {
+      return { grade, tune, transpose: 0, changes, breaches, likeness: likenessOf(context.tune, tune) };
+    }
+    const dressedNotes = new Map(changes.flatMap(({ id, notes }) => notes.map((note) => [note, id] as const)));
+    const order = context.tune.bars.flatMap(({ events }) => events.map(({ id }) => id));
+    for (const { note } of breaches) {
+      const plain = note.replace(/[fc]$/, '');
+      // What is broken at a note that nothing was added to comes of what was added just before it.
+      const at = order.indexOf(plain);
+      const blamed =
+        dressedNotes.get(plain) ??
+        order
+          .slice(Math.max(0, at - 4), at)
+          .reverse()
+          .map((id) => dressedNotes.get(id))
+          .find(Boolean);
+      if (blamed) without.add(blamed);
+      else changes.slice(-1).forEach(({ id }) => without.add(id));
+    }
+  }
 }
 
 /** Sounds on the longest stroke of the tune as it is. */
@@ -282,7 +341,7 @@ function fitTo(
     .map((transpose) => {
       const source = transposeTune(context.tune, transpose);
       const lost = outOfPlace(context, source, limits);
-      return { transpose, source, lost, cost: keyPrice(transpose, nearest) + lost };
+      return { transpose, source, lost, cost: keyPrice(transpose, nearest, source) + lost };
     })
     .filter(({ lost }) => lost < away || here.breaches.length > 0)
     .sort((a, b) => a.cost - b.cost)
@@ -290,7 +349,7 @@ function fitTo(
   let best = here;
   let price = here.price;
   for (const { transpose, source } of ranked) {
-    const own0 = keyPrice(transpose, nearest);
+    const own0 = keyPrice(transpose, nearest, source);
     const first = bestSearch(context, source, limits, wishes, upper);
     // What is dearer before anything was raised is no better after.
     if ((first.plain % BREACH) + own0 >= price && here.breaches.length === 0) continue;
@@ -301,11 +360,13 @@ function fitTo(
   return best;
 }
 
-/** What a key costs beside what is lost in it; the key of the next richer version costs little. */
-const keyPrice = (transpose: Semitones, nearest: Semitones): number =>
-  transpose === nearest
-    ? KEY_STEP
-    : (transpose % 12 === 0 ? OCTAVE_PRICE : KEY_PRICE) + KEY_STEP * Math.abs(transpose % 12);
+/** What a key costs beside what is lost in it, its signature with it; the key of the next richer version costs little. */
+function keyPrice(transpose: Semitones, nearest: Semitones, { bars }: Tune): number {
+  if (transpose === nearest) return KEY_STEP;
+  if (transpose % 12 === 0) return OCTAVE_PRICE;
+  const signs = Object.values(bars[0]?.key.signature ?? {}).filter((alter) => alter !== 0).length;
+  return KEY_PRICE + KEY_STEP * Math.abs(transpose % 12) + SIGN_PRICE * signs;
+}
 
 /** How much of a tune cannot be stopped where it is, on the best strings, and what its signature breaks. */
 function outOfPlace({ instrument, tuning }: VersionContext, source: Tune, limits: Limits): number {

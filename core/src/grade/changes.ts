@@ -32,12 +32,12 @@ export const GRADE_CHANGE_KINDS = [
   'drone',
   'slide',
   'cut',
-  'octave-pair',
+  'double-stop',
 ] as const;
 /**
  * Notes left out; repeated ones joined; a note held over the beat; a note come to its beat; at another octave; other lengths;
  * silence instead; one note of a double stop; without the grace, without the ornament; the whole in another key; slurs cut. And
- * richer: a long note filled, a repeated one varied, a drone, a slide, a cut, both octaves.
+ * richer: a long note filled, a repeated one varied, a drone, a slide, a cut, a third or sixth with it.
  */
 export type GradeChangeKind = (typeof GRADE_CHANGE_KINDS)[number];
 

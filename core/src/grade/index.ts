@@ -18,3 +18,5 @@ export {
 export { fillingsOf, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
 export * from './changes.ts';
 export * from './difficulty.ts';
+export { DRESSINGS, dressed, type Dressed, type Dressing } from './dress.ts';
+export { chordAt, harmonyOf, type Harmony } from './harmony.ts';

@@ -19,7 +19,7 @@ for (const f of readdirSync(dir)) {
         .slice(-(+show || 6))
         .join('\n'),
     );
-  for (const g of [1, 2, 3, 4, 5] as const) {
+  for (const g of [1, 2, 3, 4, 5, 6] as const) {
     const t0 = performance.now();
     const v = gradedVersion(ctx, g);
     const rules = new Map<string, number>();

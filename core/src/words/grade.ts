@@ -186,8 +186,8 @@ export function gradeChangeText(
       return `Slide into ${names(was)}.`;
     case 'cut':
       return `A quick grace note before ${names(was)}.`;
-    case 'octave-pair':
-      return `${names(was)} with its octave.`;
+    case 'double-stop':
+      return `${names(is)} together.`;
   }
 }
 
