@@ -8,6 +8,7 @@ import { run } from './run.ts';
 
 const MAIN = fileURLToPath(new URL('./main.ts', import.meta.url));
 const ABC = 'X:1\nT:Tar and Twine\nM:4/4\nL:1/8\nK:G\n|: AGAB dGBG | ABcA BGAB | c2ec B2dB | ABAG G4 :|\n';
+const DEMO_REEL = fileURLToPath(new URL('../../server/src/demo/tunes/lamplighters-ladder.abc', import.meta.url));
 let directory = '';
 let file = '';
 
@@ -256,5 +257,45 @@ describe('nokta', () => {
     expect((await nokta('contract', '--grade', '1')).out).toContain('A bow to each note.');
     expect((await nokta('contract')).err).toContain('Say which grade');
     expect((await nokta('contract', '--grade', '7')).code).toBe(2);
+  });
+
+  it('grade makes a version, says what it changes and breaks, and writes it with fingers and bows', async () => {
+    const out = join(directory, 'grade2.musicxml');
+    const { out: text, code } = await nokta('grade', DEMO_REEL, '--grade', '2', '--json', '-o', out);
+    expect(code).toBe(0);
+    const json = JSON.parse(text) as {
+      contract: { limits: { maxSlur: number } };
+      breaches: unknown[];
+      changes: { kind: string; direction: string; bar: number; beat: number; notes: string[]; reason: string }[];
+      likeness: number;
+      difficulty: { total: number; breakdown: Record<string, { share: number }> };
+    };
+    expect(json).toMatchObject({ grade: 2, contract: { name: 'All strings', limits: { maxSlur: 2 } }, breaches: [] });
+    expect(json.changes.length).toBeGreaterThan(0);
+    expect(json.changes[0]).toMatchObject({ direction: 'easier' });
+    expect(json.likeness).toBeGreaterThan(0.4);
+    expect(Object.values(json.difficulty.breakdown).reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 6);
+    expect(await readFile(out, 'utf8')).toContain('<fingering');
+    expect((await nokta('grade', DEMO_REEL)).err).toContain('Say which grade');
+    expect((await nokta('grade', DEMO_REEL, '--grade', '1')).out).toContain('It fits the contract.');
+    expect((await nokta('grade', DEMO_REEL, '--grade', '1', '-o', 'x.doc')).code).toBe(2);
+  });
+
+  it('difficulty says by what it is difficult, phrase by phrase, and what keeps it from an easier grade', async () => {
+    const { out } = await nokta('difficulty', DEMO_REEL, '--json');
+    const json = JSON.parse(out) as {
+      total: number;
+      grade: number;
+      keptFrom: string[];
+      phrases: { total: number; easyTempo: number; hardest: { bar: number } }[];
+    };
+    expect(json.total).toBeGreaterThan(1);
+    expect(json.grade).toBe(3);
+    expect(json.keptFrom.length).toBeGreaterThan(0);
+    const easiest = Math.min(...json.phrases.map(({ total }) => total));
+    for (const { total, easyTempo } of json.phrases) expect(total === easiest || easyTempo <= 168).toBe(true);
+    const slow = JSON.parse((await nokta('difficulty', DEMO_REEL, '--json', '--tempo', '60')).out) as { total: number };
+    expect(slow.total).toBeLessThan(json.total);
+    expect((await nokta('difficulty', DEMO_REEL)).out).toContain('Speed:');
   });
 });

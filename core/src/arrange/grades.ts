@@ -80,3 +80,16 @@ export function keptFrom(fits: readonly GradeFit[]): readonly Rule[] {
   const below = fits[own < 0 ? fits.length - 1 : own - 1];
   return below ? brokenRules(below.breaches) : [];
 }
+
+/**
+ * What a version asks that the grade below it does not: what a learner meets who climbs to it. Nothing for the first.
+ * @example newSince(facts, 1) // []
+ */
+export function newSince(
+  { tune, form, bowing, tempo, tuning, fingering, instrument }: Arrangement,
+  grade: GradeNumber,
+): readonly Breach[] {
+  if (grade === 1) return [];
+  const { limits } = contractFor(instrument.hand, (grade - 1) as GradeNumber);
+  return breachesOf({ tune, form, bowing, tempo, tuning, fingering }, limits);
+}

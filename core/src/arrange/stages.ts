@@ -49,7 +49,7 @@ export interface Facts {
   /** What the bare version leaves out. */
   readonly changes: readonly Change[];
   /** What a grade's version changes, and how much of the tune it is; null where no grade was asked for. */
-  readonly graded: Pick<GradedVersion, 'changes' | 'transpose' | 'likeness' | 'grade'> | null;
+  readonly graded: Omit<GradedVersion, 'tune'> | null;
   /** What the arrangement, as it is fingered and bowed, breaks of its grade's contract. */
   readonly breaches: readonly Breach[];
   readonly form: Form;

@@ -515,25 +515,17 @@ function raisedBy(
     else if (rule === 'doubleStops' || rule === 'drones') {
       single.add(note);
       any = true;
-    } else if (['shifts', 'accidentals'].includes(rule) && window && spelled)
-      raise(pitch, `${window.id} ${midiNumber(spelled)}`, 4);
-    else if (spelled && PITCH_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), 8);
+    } else if ((rule === 'shifts' || rule === 'accidentals') && window && spelled)
+      raise(pitch, `${window.id} ${midiNumber(spelled)}`, rule === 'shifts' ? 20 : 60);
+    else if (spelled && FINGER_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), BARRED);
+    else if (spelled && PITCH_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), 12);
   }
   return any ? { density, crossing, pitch, single } : null;
 }
 
-const PITCH_RULES: ReadonlySet<string> = new Set([
-  ...[
-    'fingers',
-    'low1',
-    'low2',
-    'high3',
-    'low4',
-    'extension',
-    'halfPosition',
-    'maxPosition',
-    'range',
-    'patterns',
-    'strings',
-  ],
+const PITCH_RULES: ReadonlySet<string> = new Set(['extension', 'range', 'patterns', 'strings']);
+/** What a pitch is fingered with wherever it stands: it is as good as out of place. */
+const FINGER_RULES: ReadonlySet<string> = new Set([
+  ...['fingers', 'low1', 'low2', 'high3', 'low4', 'halfPosition', 'maxPosition'],
 ]);
+const BARRED = 200;

@@ -194,9 +194,11 @@ class Search {
     const playable = (pitch: Midi) => input.places.has(pitch);
     const { kept, locked, chosen } = input.wishes ?? NO_WISHES;
     this.#fillings = windows.map((window) => {
-      const all = fillingsOf(input.tune, window, input.limits, playable);
-      if (kept.has(window.id)) return all.filter(({ asIs }) => asIs);
       const wanted = window.starting.filter(({ chain }) => chain.some(({ id }) => locked.has(id)));
+      // A pickup that stays is asked for as one that may.
+      const limits = kept.has(window.id) || wanted.length > 0 ? { ...input.limits, pickup: true } : input.limits;
+      const all = fillingsOf(input.tune, window, limits, playable);
+      if (kept.has(window.id)) return all.filter(({ asIs }) => asIs);
       const stays = all.filter(({ pieces }) =>
         wanted.every((sound) =>
           pieces.some((one) => one.sound === sound && one.from === sound.onset && one.octave === 0),
@@ -436,7 +438,7 @@ interface Placed extends Piece {
 
 /** What was chosen, written into the tune's bars. */
 function written(
-  { tune, limits }: SimplifyInput,
+  { tune, limits, wishes = NO_WISHES }: SimplifyInput,
   windows: readonly TuneWindow[],
   fillings: readonly Filling[],
   raised: Raised,
@@ -445,10 +447,14 @@ function written(
   const placed = placedPieces(windows, fillings);
   const sounds = windows.flatMap(({ starting }) => starting);
   const bars: TuneEvent[][] = tune.bars.map(() => []);
+  // Where the tune is kept, its ornaments are too.
+  const keptNotes = new Set(
+    windows.flatMap(({ id, starting }) => (wishes.kept.has(id) ? starting.map(({ note }) => note.id) : [])),
+  );
   for (const piece of placed) {
     const covered = sounds.filter(({ onset }) => onset >= piece.from && onset < piece.to);
     for (const { index, event } of eventsOf(tune, starts, piece, covered)) {
-      bars[index]!.push(event.kind === 'note' ? plainer(event, limits, raised) : event);
+      bars[index]!.push(event.kind === 'note' && !keptNotes.has(event.id) ? plainer(event, limits, raised) : event);
     }
   }
   const next: Tune = { ...tune, bars: tune.bars.map((bar, index) => ({ ...bar, events: bars[index]! })) };

@@ -3,6 +3,9 @@ import { readFile, readdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { FIRST_DECISIONS, bestOctave, decided, type Decisions } from '@nokta/core/arrange';
 import { readAbc } from '@nokta/core/formats';
+import type { GradeNumber } from '@nokta/core/grade';
+import type { InstrumentId } from '@nokta/core/instrument';
+import type { Tune } from '@nokta/core/music';
 import { addTunes, fresh, type Library } from '../library/tunes.ts';
 
 const TUNES = fileURLToPath(new URL('./tunes', import.meta.url));
@@ -23,6 +26,23 @@ const SET_FOR: Readonly<
   'who-left-the-gate-open.abc': { tags: ['first month'] },
 };
 
+/** What the Tuesday group plays together at the harvest supper: everybody in the tune's key. */
+const GROUP: readonly { readonly name: string; readonly instrument: InstrumentId; readonly grade: GradeNumber }[] = [
+  { name: 'First-years, violin', instrument: 'violin', grade: 1 },
+  { name: 'Second-years, violin', instrument: 'violin', grade: 2 },
+  { name: 'Fifth-years, violin', instrument: 'violin', grade: 5 },
+  { name: 'Viola', instrument: 'viola', grade: 2 },
+  { name: 'Cellos', instrument: 'cello', grade: 2 },
+  { name: 'Bass', instrument: 'bass', grade: 2 },
+];
+const FOR_THE_GROUP = 'up-lantern-hill.abc';
+
+const forTheGroup = (tune: Tune): readonly Decisions[] =>
+  GROUP.map(({ name, instrument, grade }) => {
+    const set = decided(FIRST_DECISIONS, { key: { instrument }, version: { grade, name, kept: ['key'] } });
+    return decided(set, { key: { transpose: bestOctave(tune, set) } });
+  });
+
 export async function loadDemo(library: Library): Promise<void> {
   const files = (await readdir(TUNES)).filter((file) => file.endsWith('.abc')).sort();
   const tunes = await Promise.all(
@@ -34,7 +54,10 @@ export async function loadDemo(library: Library): Promise<void> {
       return fresh(tune, {
         source: file,
         tags: SET_FOR[file]?.tags ?? [],
-        arrangements: [decided(decisions, { key: { transpose: bestOctave(tune, decisions) } })],
+        arrangements: [
+          decided(decisions, { key: { transpose: bestOctave(tune, decisions) } }),
+          ...(file === FOR_THE_GROUP ? forTheGroup(tune) : []),
+        ],
       });
     }),
   );

@@ -238,6 +238,19 @@ async function addVersions(tx: Transaction, id: string, versions: readonly Named
     );
 }
 
+/** Which of some arrangements another one is: the same by name, else for the same grade and instrument, else for the same grade. */
+function placeOf(decisions: Decisions, among: readonly { readonly decisions: Decisions }[]): number {
+  const alike = (...of: readonly ((one: Decisions) => unknown)[]) =>
+    among.findIndex((own) => of.every((read) => read(own.decisions) === read(decisions)));
+  const grade = ({ version }: Decisions) => version.grade;
+  const instrument = ({ key }: Decisions) => key.instrument;
+  const exact = alike(grade, instrument, ({ version }) => version.name);
+  if (exact >= 0) return exact;
+  const near = alike(grade, instrument);
+  // The tune itself may have been set for another instrument since; a grade's version for one is no other's.
+  return near >= 0 || typeof decisions.version.grade === 'number' ? near : alike(grade);
+}
+
 /** Decisions go back as a step of the arrangement for the same grade; grades that are not here come as they are. */
 async function bringDecisions(
   tx: Transaction,
@@ -247,10 +260,10 @@ async function bringDecisions(
 ): Promise<void> {
   const { readable } = await arrangementsOf(tx, id);
   const left = [...readable];
-  for (const decisions of arrangements) {
-    const at = left.findIndex((own) => own.decisions.version.grade === decisions.version.grade);
+  for (const [place, decisions] of arrangements.entries()) {
+    const at = placeOf(decisions, left);
     const [own] = at < 0 ? [] : left.splice(at, 1);
-    if (!own) await addArrangement(tx, id, decisions);
+    if (!own) await addArrangement(tx, id, decisions, place);
     else if (goesBack && JSON.stringify(own.decisions) !== JSON.stringify(decisions)) {
       await decideIn(tx, own.id, own.revision, decisions, label);
     }

@@ -18,9 +18,15 @@ export async function touch(db: Access, tuneId: string): Promise<void> {
   await db.update(tunes).set({ updatedAt: new Date() }).where(eq(tunes.id, tuneId));
 }
 
-export async function addArrangement(db: Access, tuneId: string, decisions: Decisions): Promise<ArrangementRecord> {
+/** @param place among those that are added together: they stay in their order, and the first is what the desk opens */
+export async function addArrangement(
+  db: Access,
+  tuneId: string,
+  decisions: Decisions,
+  place = 0,
+): Promise<ArrangementRecord> {
   const id = randomUUID();
-  await db.insert(arrangements).values({ id, tuneId });
+  await db.insert(arrangements).values({ id, tuneId, createdAt: new Date(Date.now() + place) });
   await db.insert(history).values({ arrangementId: id, step: 0, label: 'start', decisions });
   return { id, tuneId, decisions, revision: 1, undo: null, redo: null, undoAt: null, redoAt: null };
 }

@@ -90,8 +90,9 @@ export async function insertTune(
   moments: { updatedAt?: Date; revision?: number } = {},
 ): Promise<void> {
   await tx.insert(tunes).values({ id, source, tune, tags: [...tags], ...facts, ...moments });
-  for (const decisions of arrangements.length > 0 ? arrangements : [firstDecisions(tune, instrument)]) {
-    await addArrangement(tx, id, decisions);
+  const all = arrangements.length > 0 ? arrangements : [firstDecisions(tune, instrument)];
+  for (const [place, decisions] of all.entries()) {
+    await addArrangement(tx, id, decisions, place);
   }
   if (versions.length > 0) {
     await tx.insert(tuneVersions).values(

@@ -10,6 +10,7 @@ import {
 import {
   arrange,
   gradeFits,
+  newSince,
   planBowFor,
   settleHands,
   versionWays,
@@ -55,6 +56,8 @@ export const QUESTIONS = {
   planBowFor,
   /** The tune held against each grade's contract. */
   gradeFits,
+  /** What this version asks that the grade below does not. */
+  newSince,
   /** How difficult it is, phrase by phrase. */
   difficulty: (arrangement: Arrangement) => difficultyOf(arrangement),
   /** Other ways to fill a beat of a version. */

@@ -79,7 +79,7 @@ const wayText = ({ pitches }: VersionWay) =>
             <button
               v-if="change.kind !== 'slur'"
               type="button"
-              :aria-label="`Bar ${bar}, beat ${change.beat}: as in the tune`"
+              :aria-label="`Bar ${bar}, beat ${change.beat}: ${change.direction === 'richer' ? 'leave it out' : 'as in the tune'}`"
               @click="actions.toggleChange(windowOf(change))"
             >
               {{

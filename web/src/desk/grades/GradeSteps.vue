@@ -2,7 +2,7 @@
 /** Six steps from first pieces to everything: where the tune stands, what each asks, and what it breaks. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { ownGrade, type GradeFit } from '@nokta/core/arrange';
-import { brokenRules, type GradeNumber, type Rule } from '@nokta/core/grade';
+import { brokenRules, type Breach, type GradeNumber, type Rule } from '@nokta/core/grade';
 import type { TuneEvent } from '@nokta/core/music';
 import { breachText, contractTexts } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
@@ -12,8 +12,14 @@ import { useGradeActions } from './actions.ts';
 const desk = useDesk();
 const actions = useGradeActions();
 const fits = shallowRef<readonly GradeFit[] | null>(null);
+/** What this version asks that the grade below does not. */
+const fresh = shallowRef<readonly Breach[]>([]);
 const done = ref(0);
 const chosen = ref<GradeNumber | null>(null);
+const current = computed(() => {
+  const grade = desk.record?.decisions.version.grade;
+  return typeof grade === 'number' ? grade : null;
+});
 let asking = new AbortController();
 
 watch(
@@ -25,27 +31,33 @@ watch(
     done.value = 0;
     const found = await desk.askLong({ signal, progress: (share) => (done.value = share) }, 'gradeFits');
     if (found !== STALE) fits.value = found;
+    const grade = current.value;
+    const met = grade === null ? [] : await desk.ask('newSince', grade);
+    if (met !== STALE) fresh.value = met;
   },
   { immediate: true },
 );
 onBeforeUnmount(() => asking.abort());
 
-const current = computed(() => {
-  const grade = desk.record?.decisions.version.grade;
-  return typeof grade === 'number' ? grade : null;
-});
 const own = computed(() => (fits.value ? ownGrade(fits.value) : null));
 const shown = computed(
   () => fits.value?.find(({ grade }) => grade === (chosen.value ?? current.value ?? own.value ?? 6)) ?? null,
 );
 const words = computed(() => (shown.value ? contractTexts(shown.value.contract.limits) : []));
-/** Bars from 1 with each broken rule, and the notes to point at. */
-const broken = computed(() => {
-  const { breaches = [] } = shown.value ?? {};
-  return brokenRules(breaches).map((rule: Rule) => {
+/** Rules with their bars, from 1, and the notes to point at. */
+const byRule = (breaches: readonly Breach[]) =>
+  brokenRules(breaches).map((rule: Rule) => {
     const notes = breaches.filter((one) => one.rule === rule).map(({ note }) => note);
     return { rule, notes, bars: [...new Set(notes.map(barOf))] };
   });
+const lists = computed(() => {
+  const isCurrent = shown.value?.grade === current.value;
+  return [
+    ...(isCurrent && fresh.value.length > 0
+      ? [{ title: `New since grade ${shown.value!.grade - 1}`, open: true, rules: byRule(fresh.value) }]
+      : []),
+    { title: 'What keeps the tune from it', open: !isCurrent, rules: byRule(shown.value?.breaches ?? []) },
+  ].filter(({ rules }) => rules.length > 0);
 });
 function barOf(note: string): number {
   const of = desk.notes.find(({ id }) => id === note)?.of ?? note;
@@ -104,10 +116,10 @@ function fitText({ breaches }: GradeFit): string {
             <li v-for="word in words" :key="word">{{ word }}</li>
           </ul>
         </details>
-        <details v-if="broken.length > 0" :key="`broken ${shown.grade === current}`" :open="shown.grade !== current">
-          <summary>What keeps the tune from it</summary>
+        <details v-for="{ title, open, rules } in lists" :key="title" :open="open">
+          <summary>{{ title }}</summary>
           <ul class="broken">
-            <li v-for="{ rule, notes, bars } in broken" :key="rule">
+            <li v-for="{ rule, notes, bars } in rules" :key="rule">
               <button
                 type="button"
                 @click="desk.select(notes[0]!)"
@@ -121,7 +133,7 @@ function fitText({ breaches }: GradeFit): string {
             </li>
           </ul>
         </details>
-        <p v-else>The tune fits, as it stands.</p>
+        <p v-if="shown.breaches.length === 0">The tune fits, as it stands.</p>
       </template>
     </template>
   </section>
