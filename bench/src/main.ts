@@ -4,7 +4,8 @@
  */
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { FIRST_DECISIONS, arrange, decided } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, arrange, decided, gradedVersion } from '@nokta/core/arrange';
+import { GRADE_NUMBERS, difficultyOf } from '@nokta/core/grade';
 import { SCHOOLS, bowRepairs, bowSlice, bowTune, bowTuneWithWays, planStretch, travelOf } from '@nokta/core/bow';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
 import { Hand, fingerTune, lockOf, secondBest, waysWith } from '@nokta/core/hand';
@@ -144,6 +145,15 @@ for (const instrument of INSTRUMENTS) {
   await measure(`whole arrangement, ${instrument}, 32 bars`, 15, () => arrange(reel(32), decisions));
 }
 const arrangement = arrange(reel(32), FIRST_DECISIONS);
+for (const bars of [32, 64]) {
+  const { inKey: tune, instrument, tuning, tempo } = arrange(reel(bars), FIRST_DECISIONS);
+  const { hand, bow } = FIRST_DECISIONS;
+  const context = { tune, instrument, tuning, tempo, hand, bow };
+  await measure(`versions, all six grades, violin, ${bars} bars`, 3, () =>
+    GRADE_NUMBERS.map((grade) => gradedVersion(context, grade)),
+  );
+  await measure(`difficulty, ${bars} bars`, 15, () => difficultyOf(arrangement));
+}
 for (const bars of [32, 320]) {
   const tune = reel(bars);
   const form = analyseForm(tune);

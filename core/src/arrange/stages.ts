@@ -102,7 +102,12 @@ function versionOf(
     grade,
     {
       ...{ kept: new Set(kept), locked: new Set(locked), chosen: new Map(Object.entries(chosen)) },
-      ...{ otherKey: !kept.includes('key'), limits: contract?.limits ?? null, density },
+      ...{
+        otherKey: !kept.includes('key'),
+        otherOctave: !kept.includes('octave'),
+        limits: contract?.limits ?? null,
+        density,
+      },
     },
   );
   return { plain, changes: NO_CHANGES, graded };

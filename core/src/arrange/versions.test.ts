@@ -164,10 +164,10 @@ describe('what is decided about a version', () => {
 
   it('gives the tune back exactly where all changes are dropped', () => {
     for (const grade of [1, 2] as const) {
-      const { changes } = gradedVersion(context, grade);
+      const { changes } = gradedVersion(context, grade, { ...NO_VERSION_WISHES, otherKey: false, otherOctave: false });
       const kept = new Set(changes.map(({ id }) => id.split(' ')[0]!));
-      const back = gradedVersion(context, grade, { ...NO_VERSION_WISHES, kept, otherKey: false });
-      expect(back.transpose === 0 ? back.tune.bars : context.tune.bars).toEqual(context.tune.bars);
+      const back = gradedVersion(context, grade, { ...NO_VERSION_WISHES, kept, otherKey: false, otherOctave: false });
+      expect(back.tune.bars).toEqual(context.tune.bars);
     }
   });
 

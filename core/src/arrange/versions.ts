@@ -54,6 +54,8 @@ export interface VersionContext {
 export interface VersionWishes extends Wishes {
   /** Another key may be chosen where the contract cannot be met in this one. */
   readonly otherKey: boolean;
+  /** It may lie an octave away. */
+  readonly otherOctave: boolean;
   /** A contract of the teacher's own in the place of the grade's. */
   readonly limits: Limits | null;
   /** Richer than the tune: share of the places where something could be added. */
@@ -90,7 +92,10 @@ const OCTAVE_PRICE = 4;
 const KEYS_TRIED = 2;
 
 /** @example NO_VERSION_WISHES.otherKey // true */
-export const NO_VERSION_WISHES: VersionWishes = { ...NO_WISHES, otherKey: true, limits: null, density: 0.5 };
+export const NO_VERSION_WISHES: VersionWishes = {
+  ...NO_WISHES,
+  ...{ otherKey: true, otherOctave: true, limits: null, density: 0.5 },
+};
 
 /**
  * The strings on which each pitch can be stopped under a contract.
@@ -170,6 +175,9 @@ interface Attempt {
   readonly source: Tune;
   readonly transpose: Semitones;
   readonly price: number;
+  /** Which strings, and what was raised for it. */
+  readonly choice: number;
+  readonly raised: Raised;
 }
 
 /**
@@ -196,21 +204,9 @@ export function* versionSteps(
       return richer(context, form, grade, own, wishes, Math.min(1, RICHER + RICHER_STEP * (grade - tuneOwn)));
     return { grade, tune: context.tune, transpose: 0, changes: [], breaches: asIs, likeness: 1 };
   }
-  // From the richest that asks less than the tune down to the one that is wanted.
-  const above = GRADE_NUMBERS.filter((one) => one > grade && one < 6).reverse();
-  const on = above.filter(
-    (one) => weighVersion(context, context.tune, form, contractFor(context.instrument.hand, one).limits).length > 0,
-  );
-  let upper: ReadonlyMap<string, number> | undefined;
-  let attempt: Attempt | null = null;
-  const all = [...on, grade];
-  for (const [index, step] of all.entries()) {
-    yield index / all.length;
-    const limits = step === grade ? own : contractFor(context.instrument.hand, step).limits;
-    attempt = fitTo(context, limits, wishes, upper, attempt?.transpose ?? 0);
-    upper = keptIn(attempt.simplified);
-  }
-  const { simplified, breaches, source, transpose } = attempt!;
+  const { attempt: base, upper } = yield* baseSteps(context, grade, own, wishes, form);
+  const attempt = hasWishes(wishes) ? underWishes(context, base, own, wishes, upper) : base;
+  const { simplified, breaches, source, transpose } = attempt;
   const { tune } = simplified;
   const reasons = weighVersion(context, source, form, own);
   const cut = own.maxSlur !== null && longestSlur(context, source, form) > own.maxSlur;
@@ -219,6 +215,79 @@ export function* versionSteps(
     changes: changesBetween(source, simplified, reasons, transpose, cut),
     likeness: likenessOf(source, tune),
   };
+}
+
+/** A version that nobody has said anything about, and what the next richer one keeps. */
+interface Base {
+  readonly attempt: Attempt;
+  readonly upper: ReadonlyMap<string, number> | undefined;
+}
+
+const bases = new WeakMap<Tune, Map<string, Base>>();
+/** Versions of one tune that are remembered. */
+const MOST_BASES = 24;
+
+/** From the richest grade that asks less than the tune down to the one that is wanted; remembered, so that a card is taken at once. */
+function* baseSteps(
+  context: VersionContext,
+  grade: GradeNumber,
+  own: Limits,
+  { otherKey, otherOctave }: VersionWishes,
+  form: Form,
+): Generator<number, Base> {
+  const { tune, instrument, tuning, tempo, hand, bow } = context;
+  const key = JSON.stringify([grade, otherKey, otherOctave, instrument.id, tuning.pitches, tempo, own, hand, bow]);
+  const known = bases.get(tune) ?? new Map<string, Base>();
+  bases.set(tune, known);
+  const before = known.get(key);
+  if (before) return before;
+  const wishes: VersionWishes = { ...NO_VERSION_WISHES, otherKey, otherOctave };
+  const contract = (one: GradeNumber) => contractFor(instrument.hand, one).limits;
+  const above = GRADE_NUMBERS.filter((one) => one > grade && one < 6).reverse();
+  const on = above.filter((one) => weighVersion(context, tune, form, contract(one)).length > 0);
+  const all = [...on, grade];
+  let upper: Base['upper'];
+  let attempt: Attempt | null = null;
+  for (const [index, step] of all.entries()) {
+    yield index / all.length;
+    if (attempt) upper = keptIn(attempt.simplified);
+    attempt = fitTo(context, step === grade ? own : contract(step), wishes, upper, attempt?.transpose ?? 0);
+  }
+  const base: Base = { attempt: attempt!, upper };
+  if (known.size >= MOST_BASES) known.delete(known.keys().next().value!);
+  known.set(key, base);
+  return base;
+}
+
+const hasWishes = ({ kept, locked, chosen }: VersionWishes): boolean =>
+  locked.size > 0 || chosen.size > 0 || [...kept].some((id) => id !== 'key' && id !== 'octave');
+
+/**
+ * What was said is done where it was said. The beats around it are looked at again, so that they join; all others stay as they
+ * were, and what breaks is told.
+ */
+function underWishes(
+  context: VersionContext,
+  base: Attempt,
+  limits: Limits,
+  wishes: VersionWishes,
+  upper: Base['upper'],
+): Attempt {
+  const { source, choice, raised } = base;
+  const { windows, fillings } = base.simplified;
+  const spoken = windows.map(
+    ({ id, starting }) =>
+      wishes.kept.has(id) ||
+      wishes.chosen.has(id) ||
+      starting.some(({ chain }) => chain.some((note) => wishes.locked.has(note.id))),
+  );
+  const stays = windows.flatMap(({ id }, index): readonly (readonly [string, string])[] =>
+    spoken[index - 1] || spoken[index] || spoken[index + 1] ? [] : [[id, fillings[index]!.key]],
+  );
+  const own = { ...wishes, chosen: new Map([...stays, ...wishes.chosen]) };
+  const simplified = searchesFor(context, source, limits, own, upper)[choice]!.solve(raised);
+  const breaches = weighVersion(context, simplified.tune, formLike(simplified.tune, layoutOf(source)), limits);
+  return { ...base, simplified, breaches };
 }
 
 /** How much of the dial a grade above the tune's own has, and each further one. */
@@ -310,7 +379,7 @@ export function versionWays(
     }));
 }
 
-/** The same at once. @example gradedVersion({ ...facts, tune: reel, hand: facts.decisions.hand, bow: facts.decisions.bow }, 6).likeness // 1 */
+/** The same at once. @example gradedVersion({ ...facts, tune: reel, hand: facts.decisions.hand, bow: facts.decisions.bow }, 6).breaches // [] */
 export function gradedVersion(context: VersionContext, grade: GradeNumber, wishes?: VersionWishes): GradedVersion {
   const steps = versionSteps(context, grade, wishes);
   for (;;) {
@@ -337,7 +406,7 @@ function fitTo(
   const here = attemptIn(context, context.tune, 0, limits, wishes, upper);
   const away = outOfPlace(context, context.tune, limits);
   if (here.breaches.length === 0 && away === 0) return here;
-  const ranked = OTHER_KEYS.filter((transpose) => wishes.otherKey || transpose % 12 === 0)
+  const ranked = OTHER_KEYS.filter((transpose) => (transpose % 12 === 0 ? wishes.otherOctave : wishes.otherKey))
     .map((transpose) => {
       const source = transposeTune(context.tune, transpose);
       const lost = outOfPlace(context, source, limits);
@@ -422,11 +491,11 @@ function bestSearch(
   limits: Limits,
   wishes: VersionWishes,
   upper: ReadonlyMap<string, number> | undefined,
-): { readonly search: VersionSearch; readonly cost: number; readonly plain: number } {
+): { readonly search: VersionSearch; readonly cost: number; readonly plain: number; readonly choice: number } {
   return searchesFor(context, tune, limits, wishes, upper)
-    .map((search) => {
+    .map((search, choice) => {
       const { cost, plain } = search.solve();
-      return { search, cost, plain };
+      return { search, cost, plain, choice };
     })
     .reduce((best, one) => (one.cost < best.cost - 1e-9 ? one : best));
 }
@@ -452,7 +521,7 @@ function attemptIn(
   const layout = layoutOf(source);
   let raised = NOTHING_RAISED;
   let best: Attempt | null = null;
-  const { search } = bestSearch(context, source, limits, wishes, upper);
+  const { search, choice } = bestSearch(context, source, limits, wishes, upper);
   let idle = 0;
   for (let round = 0; round < ROUNDS && idle < IDLE_ROUNDS; round += 1) {
     const simplified = search.solve(raised);
@@ -462,7 +531,7 @@ function attemptIn(
     const price = BREACH * breaches.length + (simplified.plain % BREACH);
     idle += 1;
     if (!best || price < best.price - 1e-9) {
-      best = { simplified, breaches, source, transpose, price };
+      best = { simplified, breaches, source, transpose, price, choice, raised };
       idle = 0;
     }
     if (breaches.length === 0) break;

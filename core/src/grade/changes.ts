@@ -42,7 +42,7 @@ export const GRADE_CHANGE_KINDS = [
 export type GradeChangeKind = (typeof GRADE_CHANGE_KINDS)[number];
 
 export interface GradeChange {
-  /** Of the window, or `key`: what is dropped, kept or chosen is told by it. */
+  /** Of the window, or `key` or `octave`: what is dropped, kept or chosen is told by it. */
   readonly id: string;
   readonly kind: GradeChangeKind;
   readonly direction: 'easier' | 'richer';
@@ -81,7 +81,14 @@ export function changesBetween(
   if (transpose !== 0) {
     const first = windows.flatMap(({ starting }) => starting)[0];
     found.push({
-      ...{ id: 'key', kind: 'transposed', direction: 'easier', bar: 1, beat: 1, semitones: transpose },
+      ...{
+        id: transpose % 12 === 0 ? 'octave' : 'key',
+        kind: 'transposed',
+        direction: 'easier',
+        bar: 1,
+        beat: 1,
+        semitones: transpose,
+      },
       notes: first ? [first.note.id] : [],
       ...{ was: [], is: [], rules: [] },
     });

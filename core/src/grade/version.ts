@@ -14,7 +14,7 @@ export interface VersionDecisions {
   readonly name: string | null;
   /** A contract of the teacher's own in the place of the grade's. */
   readonly contract: Contract | null;
-  /** Changes that are not wanted: beats that stay as in the tune, by their window; `key` keeps the key. */
+  /** Changes that are not wanted: beats that stay as in the tune, by their window; `key` keeps the key, `octave` the pitch. */
   readonly kept: readonly string[];
   /** Notes that stay, where and as they are. */
   readonly locked: readonly string[];

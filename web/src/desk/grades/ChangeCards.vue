@@ -14,9 +14,12 @@ const kept = computed(() => desk.record!.decisions.version.kept);
 const changes = computed(() => desk.arrangement?.graded?.changes ?? []);
 const breaches = computed(() => desk.arrangement?.breaches ?? []);
 /** Changes of one bar together, so that the list reads bar by bar. */
+const isWhole = ({ kind }: GradeChange) => kind === 'transposed' || kind === 'slur';
+const whole = computed(() => changes.value.filter(isWhole));
 const byBar = computed(() => {
   const bars = new Map<number, GradeChange[]>();
-  for (const change of changes.value) bars.set(change.bar, [...(bars.get(change.bar) ?? []), change]);
+  for (const change of changes.value.filter((one) => !isWhole(one)))
+    bars.set(change.bar, [...(bars.get(change.bar) ?? []), change]);
   return [...bars].sort(([a], [b]) => a - b);
 });
 /** So many bars are read at once. */
@@ -57,6 +60,14 @@ const wayText = ({ pitches }: VersionWay) =>
     </template>
     <h3 id="changes-title">What was changed</h3>
     <p v-if="changes.length === 0 && kept.length === 0">Nothing: the tune fits as it is.</p>
+    <ul v-if="whole.length > 0" class="whole">
+      <li v-for="change in whole" :key="change.id">
+        {{ gradeChangeText(change) }}
+        <button v-if="change.kind === 'transposed'" type="button" @click="actions.toggleChange(change.id)">
+          {{ change.id === 'key' ? 'Keep the key' : 'Keep the pitch' }}
+        </button>
+      </li>
+    </ul>
     <ol aria-label="Changes">
       <li v-for="[bar, own] in shown" :key="bar">
         <button type="button" class="place" @click="own[0]!.notes[0] && desk.select(own[0]!.notes[0])">
@@ -71,27 +82,18 @@ const wayText = ({ pitches }: VersionWay) =>
         >
           <p>
             {{ gradeChangeText(change) }}
-            <small v-if="change.direction === 'easier' && change.kind !== 'transposed'">{{
-              whyText(change.rules)
-            }}</small>
+            <small v-if="change.direction === 'easier'">{{ whyText(change.rules) }}</small>
           </p>
           <span class="does">
             <button
-              v-if="change.kind !== 'slur'"
               type="button"
               :aria-label="`Bar ${bar}, beat ${change.beat}: ${change.direction === 'richer' ? 'leave it out' : 'as in the tune'}`"
               @click="actions.toggleChange(windowOf(change))"
             >
-              {{
-                change.direction === 'richer'
-                  ? 'Leave it out'
-                  : change.kind === 'transposed'
-                    ? 'Keep the key'
-                    : 'As in the tune'
-              }}
+              {{ change.direction === 'richer' ? 'Leave it out' : 'As in the tune' }}
             </button>
             <button
-              v-if="change.direction === 'easier' && !['transposed', 'slur'].includes(change.kind)"
+              v-if="change.direction === 'easier'"
               type="button"
               :aria-label="`Bar ${bar}, beat ${change.beat}: another way`"
               :aria-expanded="ways?.window === windowOf(change)"
@@ -115,7 +117,8 @@ const wayText = ({ pitches }: VersionWay) =>
     <template v-if="kept.length > 0">
       <h3>Kept as in the tune</h3>
       <v-btn v-for="id in kept" :key="id" size="small" variant="text" @click="actions.toggleChange(id)"
-        >{{ id === 'key' ? 'The key' : `Bar ${barOfWindow(id)}` }}: change it again</v-btn
+        >{{ id === 'key' ? 'The key' : id === 'octave' ? 'The pitch' : `Bar ${barOfWindow(id)}` }}: change it
+        again</v-btn
       >
     </template>
   </section>
@@ -136,6 +139,9 @@ ul {
   margin: 0;
   padding: 0;
   list-style: none;
+}
+.whole {
+  margin-bottom: 10px;
 }
 .change {
   padding: 2px 0 4px 10px;

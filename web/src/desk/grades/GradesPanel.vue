@@ -21,6 +21,8 @@ watch(
   () => (name.value = decided.value.name ?? ''),
   { immediate: true },
 );
+/** Above the tune's own grade: nothing is made easier. */
+const isRicher = computed(() => (graded.value?.changes ?? []).every(({ direction }) => direction === 'richer'));
 const locked = computed(() => desk.selected !== null && decided.value.locked.includes(desk.selected.of));
 </script>
 
@@ -58,6 +60,16 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
           >This note stays <kbd>L</kbd></v-btn
         >
       </div>
+      <v-slider
+        v-if="graded && isRicher"
+        label="How much is added"
+        :min="0"
+        :max="100"
+        :step="10"
+        color="primary"
+        :model-value="100 * decided.density"
+        @end="actions.setDensity($event / 100)"
+      />
       <form v-if="decided.grade !== 'tune'" class="named" @submit.prevent="actions.setName(name)">
         <v-text-field
           v-model="name"
