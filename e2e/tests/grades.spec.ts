@@ -103,3 +103,25 @@ test('keeps a note by the keyboard alone', async ({ page }) => {
   await page.keyboard.press('l');
   await expect(side.getByRole('button', { name: /^This note stays/ })).toHaveAttribute('aria-pressed', 'true');
 });
+
+test('lays the versions under each other, and plays them together', async ({ page }) => {
+  await seedTune(
+    page,
+    'd3e f2d2 | g3f e2A2 | f3e d2B2 | A6 A2 | d3e f2d2 | g3f e2c2 | d2f2 e2c2 | d8 |]',
+    'M:4/4\nL:1/8\nQ:1/4=96\nK:D',
+  );
+  await goToPass(page, 'Grades');
+  const side = page.getByRole('complementary', { name: 'Versions, easier and richer' });
+  await side.getByRole('button', { name: /^2 All strings/ }).click();
+  await side.getByRole('button', { name: 'Make it a grade 2 for the violin' }).click();
+  await expect(side.getByText(/% like the tune/)).toBeVisible();
+  await side.getByRole('button', { name: 'All 2 versions, beat under beat' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(
+    dialog.getByRole('img', { name: /^Grade 2, violin: \d+ notes, \d+ of them not as in the tune/ }),
+  ).toBeVisible();
+  await expect(dialog.getByRole('img', { name: /^The tune, violin: \d+ notes, 0 of them/ })).toBeVisible();
+  await dialog.getByRole('button', { name: 'All together' }).click();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeAttached();
+  await expectAccessible(page);
+});

@@ -5,3 +5,4 @@ export * from './stages.ts';
 export * from './settle.ts';
 export * from './grades.ts';
 export * from './versions.ts';
+export * from './together.ts';

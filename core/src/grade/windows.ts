@@ -9,10 +9,10 @@ import {
   beatLength,
   isCompound,
   isPickup,
+  isStrongBeat,
   metricWeight,
   midi,
   soundingNotes,
-  type Bar,
   type Midi,
   type Pitch,
   type SoundingNote,
@@ -126,7 +126,7 @@ export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
         held: before && before.onset + before.duration > from ? before : null,
         weights: weights.slice(first, next),
         phrase: phrases[phrase] && from >= phrases[phrase]!.from ? phrases[phrase]! : null,
-        strong: isStrong(at, bar),
+        strong: bar.length === barLength(bar.metre) && isStrongBeat(at, bar.metre),
         last: lastSound !== undefined && lastSound.onset >= from && lastSound.onset < to,
         opens: from === start,
         pickup: barIndex === 0 && isPickup(tune.bars, 0),
@@ -134,14 +134,6 @@ export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
       };
     });
   });
-}
-
-/** The bar's first beat, and the middle of an even bar of four, or of six or twelve eighths. */
-function isStrong(at: Ticks, { metre, length }: Bar): boolean {
-  if (length < barLength(metre)) return false;
-  return (
-    at === 0 || (metre.beats !== 2 ? metricWeight(at, metre) === 3 : metre.unit === 2 && metricWeight(at, metre) === 3)
-  );
 }
 
 function weightsOf(tune: Tune, sounds: readonly SoundingNote[], phrases: readonly Phrase[]): readonly number[] {

@@ -67,6 +67,13 @@ export function metricWeight(at: Ticks, metre: Metre): 0 | 1 | 2 | 3 | 4 {
 }
 
 /**
+ * The bar's first beat, and the middle of a bar of four, or of six or twelve eighths.
+ * @example isStrongBeat(6720, { beats: 4, unit: 4 }) // true
+ */
+export const isStrongBeat = (at: Ticks, metre: Metre): boolean =>
+  at === 0 || (metricWeight(at, metre) === 3 && (metre.beats !== 2 || metre.unit === 2));
+
+/**
  * Ticks at a quarter-note tempo, in seconds.
  * @example seconds(3360, 120) // 0.5
  */

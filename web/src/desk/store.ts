@@ -28,6 +28,8 @@ export type SaveState = Delivery;
 export interface Heard {
   readonly bowing?: Bowing;
   readonly tune?: Tune;
+  /** Several at once: a group that plays together. */
+  readonly tunes?: readonly Tune[];
 }
 
 /** Undo walks along what the server has. */

@@ -13,6 +13,7 @@ import {
   newSince,
   planBowFor,
   settleHands,
+  togetherSteps,
   versionWays,
   type Arrangement,
   type Decisions,
@@ -58,6 +59,8 @@ export const QUESTIONS = {
   gradeFits,
   /** What this version asks that the grade below does not. */
   newSince,
+  /** Arrangements of the tune under each other, and where two clash. */
+  together: ({ source }: Arrangement, all: readonly Decisions[]) => togetherSteps(source, all),
   /** How difficult it is, phrase by phrase. */
   difficulty: (arrangement: Arrangement) => difficultyOf(arrangement),
   /** Other ways to fill a beat of a version. */

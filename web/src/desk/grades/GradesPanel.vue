@@ -5,16 +5,23 @@ import { mdiPlay } from '@mdi/js';
 import { isGraded } from '@nokta/core/grade';
 import { changeText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
+import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import ChangeCards from './ChangeCards.vue';
 import ContractCard from './ContractCard.vue';
 import DifficultyCard from './DifficultyCard.vue';
 import GradeSteps from './GradeSteps.vue';
+import TogetherCard from './TogetherCard.vue';
 import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();
 const actions = useGradeActions();
 const decided = computed(() => desk.record!.decisions.version);
 const graded = computed(() => desk.arrangement?.graded ?? null);
+const VERSIONS = [
+  { id: 'tune', name: 'The tune', about: 'As it was brought in.' },
+  { id: 'bare', name: 'Bare', about: 'One note a beat, separate bows: for a first hearing.' },
+] as const;
+const plainGrade = computed(() => (isGraded(decided.value.grade) ? undefined : decided.value.grade));
 const name = ref('');
 watch(
   () => [desk.record?.id, decided.value.name],
@@ -28,9 +35,10 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
 
 <template>
   <div v-if="desk.arrangement" class="panel">
-    <section aria-labelledby="version-title">
+    <ChoiceCards label="Version" :choices="VERSIONS" :chosen="plainGrade" @choose="desk.showVersion" />
+    <section v-if="decided.grade !== 'tune'" aria-labelledby="version-title">
       <h3 id="version-title">
-        {{ isGraded(decided.grade) ? `Grade ${decided.grade}` : decided.grade === 'bare' ? 'Bare' : 'The tune' }}
+        {{ isGraded(decided.grade) ? `Grade ${decided.grade}` : 'Bare' }}
       </h3>
       <p v-if="graded">
         {{ Math.round(100 * graded.likeness) }} % like the tune.
@@ -40,15 +48,13 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
             : `It breaks its promise in ${desk.arrangement.breaches.length === 1 ? 'one place' : `${desk.arrangement.breaches.length} places`}.`
         }}
       </p>
-      <p v-else-if="decided.grade === 'tune'">As it was brought in.</p>
-      <div v-if="decided.grade !== 'tune'" class="row">
+      <div class="row">
         <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="desk.hear()"
           >{{ desk.selectedPhrase?.label }} here</v-btn
         >
         <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="actions.hearBefore()"
           >{{ desk.selectedPhrase?.label }} in the tune</v-btn
         >
-        <v-btn size="small" variant="text" @click="desk.showVersion('tune')">Back to the tune</v-btn>
       </div>
       <div v-if="graded && graded.changes.some(({ direction }) => direction === 'easier')" class="row">
         <v-btn
@@ -63,6 +69,7 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
       <v-slider
         v-if="graded && isRicher"
         label="How much is added"
+        aria-label="How much is added"
         :min="0"
         :max="100"
         :step="10"
@@ -70,7 +77,7 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
         :model-value="100 * decided.density"
         @end="actions.setDensity($event / 100)"
       />
-      <form v-if="decided.grade !== 'tune'" class="named" @submit.prevent="actions.setName(name)">
+      <form class="named" @submit.prevent="actions.setName(name)">
         <v-text-field
           v-model="name"
           label="Name"
@@ -90,6 +97,7 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
         </li>
       </ul>
     </section>
+    <TogetherCard />
     <DifficultyCard />
     <ContractCard v-if="graded" />
   </div>

@@ -134,11 +134,22 @@ export function useTransport() {
     if (!phrase || !desk.arrangement) return;
     if (soundingPhrase.value === id && player.playing.value && !other) return player.stop();
     const { repeats, countIn } = settings.value;
-    const { bowing, tune } = other ?? {};
+    const { bowing, tune, tunes = [] } = other ?? {};
     // Strokes belong to the notes that they were made for.
     const heard = tune ? { tune } : bowing ? { ...desk.arrangement, bowing } : desk.arrangement;
-    const score = playScore(heard, 'phrase', { part: null, phrase, chosen: [], from: null, repeats });
-    if (score) void player.play(sound.value, score, { quarterBpm: quarterBpm.value, loop: looping.value, countIn });
+    const what = { part: null, phrase, chosen: [], from: null, repeats };
+    const all = (tunes.length > 0 ? tunes.map((one) => ({ tune: one })) : [heard]).flatMap(
+      (one) => playScore(one, 'phrase', what) ?? [],
+    );
+    const [score] = all;
+    const notes = all.flatMap((one) => one.notes).sort((a, b) => a.at - b.at);
+    if (score) {
+      void player.play(
+        sound.value,
+        { ...score, notes },
+        { quarterBpm: quarterBpm.value, loop: looping.value, countIn },
+      );
+    }
     soundingPhrase.value = id;
   }
 
