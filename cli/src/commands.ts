@@ -31,6 +31,7 @@ import {
 import { readTune } from './input.ts';
 import { bowJson, bowText, fingeringJson, fingeringText, formJson, formLines } from './json.ts';
 import { UsageError, type CliOptions } from './options.ts';
+import { finished } from '@nokta/core/stage';
 
 export type Command = (options: CliOptions) => Promise<string>;
 
@@ -266,11 +267,7 @@ export const difficulty: Command = async (options) => {
 };
 
 function fitsOf(arrangement: Arrangement): readonly GradeFit[] {
-  const steps = gradeFits(arrangement);
-  for (;;) {
-    const { done, value } = steps.next();
-    if (done) return value;
-  }
+  return finished(gradeFits(arrangement));
 }
 
 function requireOut(options: CliOptions, endings: readonly string[]): string {

@@ -1,6 +1,18 @@
 /** The Grades pass as a teacher uses it. */
-import { expect } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { expectAccessible, expectEngraved, goToPass, notesOf, saved, seedTune, test } from './support.ts';
+
+const sideOf = (page: Page) => page.getByRole('complementary', { name: 'Versions, easier and richer' });
+
+/** A version for a grade, as a teacher asks for it. */
+async function makeGrade(page: Page, grade: number): Promise<void> {
+  const side = sideOf(page);
+  await side
+    .getByRole('list', { name: 'Steps' })
+    .getByRole('button', { name: new RegExp(`^${grade} `) })
+    .press('Enter');
+  await side.getByRole('button', { name: `Make it a grade ${grade} for the violin` }).press('Enter');
+}
 
 test('shows the six steps, the tune’s own among them, and what keeps it from a lower one', async ({ page }) => {
   await seedTune(page, 'D2 E2 F2 D2 | FG A2 F4 | D2 E2 F2 D2 | A4 D4 |]', 'M:4/4\nL:1/8\nQ:1/4=60\nK:D');
@@ -26,10 +38,8 @@ test('makes a grade 1 and a grade 4, drops a change, hears both, undoes, and kee
     'M:4/4\nL:1/8\nQ:1/4=120\nK:G',
   );
   await goToPass(page, 'Grades');
-  const side = page.getByRole('complementary', { name: 'Versions, easier and richer' });
-  const steps = side.getByRole('list', { name: 'Steps' });
-  await steps.getByRole('button', { name: /^1 First pieces/ }).click();
-  await side.getByRole('button', { name: 'Make it a grade 1 for the violin' }).click();
+  const side = sideOf(page);
+  await makeGrade(page, 1);
   await expect(side.getByText(/% like the tune\. It keeps its promise\./)).toBeVisible();
   await expect(page.getByRole('button', { name: /^Arrangement: Grade 1, violin/ })).toBeVisible();
   const changes = side.getByRole('list', { name: 'Changes' });
@@ -61,8 +71,7 @@ test('makes a grade 1 and a grade 4, drops a change, hears both, undoes, and kee
     .first()
     .click();
   await expect(side.getByRole('heading', { name: 'Not met' })).toBeVisible();
-  await steps.getByRole('button', { name: /^4 / }).click();
-  await side.getByRole('button', { name: 'Make it a grade 4 for the violin' }).click();
+  await makeGrade(page, 4);
   await expect(changes.getByRole('button', { name: /leave it out$/ }).first()).toBeVisible();
   await expectAccessible(page);
 });
@@ -74,9 +83,8 @@ test('changes a contract, and shows what is not met; names the version', async (
     'M:4/4\nL:1/8\nQ:1/4=96\nK:D',
   );
   await goToPass(page, 'Grades');
-  const side = page.getByRole('complementary', { name: 'Versions, easier and richer' });
-  await side.getByRole('button', { name: /^2 All strings/ }).click();
-  await side.getByRole('button', { name: 'Make it a grade 2 for the violin' }).click();
+  const side = sideOf(page);
+  await makeGrade(page, 2);
   await expect(side.getByText('It keeps its promise.', { exact: false })).toBeVisible();
   await side.getByText('The contract', { exact: true }).click();
   await side.getByRole('spinbutton', { name: 'Semitones from lowest to highest' }).fill('3');
@@ -95,9 +103,8 @@ test('keeps a note by the keyboard alone', async ({ page }) => {
     'M:4/4\nL:1/8\nQ:1/4=120\nK:G',
   );
   await goToPass(page, 'Grades');
-  const side = page.getByRole('complementary', { name: 'Versions, easier and richer' });
-  await side.getByRole('button', { name: /^2 All strings/ }).press('Enter');
-  await side.getByRole('button', { name: 'Make it a grade 2 for the violin' }).press('Enter');
+  const side = sideOf(page);
+  await makeGrade(page, 2);
   await expect(side.getByText(/% like the tune/)).toBeVisible();
   await notesOf(page, 'A1').nth(1).focus();
   await page.keyboard.press('l');
@@ -111,9 +118,8 @@ test('lays the versions under each other, and plays them together', async ({ pag
     'M:4/4\nL:1/8\nQ:1/4=96\nK:D',
   );
   await goToPass(page, 'Grades');
-  const side = page.getByRole('complementary', { name: 'Versions, easier and richer' });
-  await side.getByRole('button', { name: /^2 All strings/ }).click();
-  await side.getByRole('button', { name: 'Make it a grade 2 for the violin' }).click();
+  const side = sideOf(page);
+  await makeGrade(page, 2);
   await expect(side.getByText(/% like the tune/)).toBeVisible();
   await side.getByRole('button', { name: 'All 2 versions, beat under beat' }).click();
   const dialog = page.getByRole('dialog');

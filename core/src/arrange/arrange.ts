@@ -14,7 +14,7 @@ import {
 } from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
 import type { BarBeat, Phrase } from '../form/index.ts';
-import { openMidi, standardTuning, tuningOf, INSTRUMENT, type Instrument } from '../instrument/index.ts';
+import { isRetuned, openMidi, tuningOf, INSTRUMENT, type Instrument } from '../instrument/index.ts';
 import { HANDS, framesFor, profileFor, reach } from '../hand/index.ts';
 import { Derivation } from '../stage/index.ts';
 import { FIRST_DECISIONS, type Decisions } from './decisions.ts';
@@ -85,8 +85,7 @@ function bowedSlurs(tune: Tune, { strokes }: Arrangement['bowing']): Tune['slurs
  */
 export function arrangementXml(arrangement: Arrangement, { tab = false }: { readonly tab?: boolean } = {}): string {
   const { tuning, instrument } = arrangement;
-  const usual = standardTuning(instrument);
-  const retuned = tuning.pitches.some((pitch, index) => midi(pitch) !== midi(usual.pitches[index]!));
+  const retuned = isRetuned(instrument, tuning);
   return writeMusicXml(markedTune(arrangement), {
     ...instrumentXml(instrument),
     positions: positionTexts(arrangement),

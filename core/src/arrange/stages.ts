@@ -32,7 +32,8 @@ import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts
 import { stageOf } from '../stage/index.ts';
 import type { Decisions } from './decisions.ts';
 import { handLimitsOf } from './grades.ts';
-import { bowUnder, gradedVersion, type GradedVersion } from './versions.ts';
+import { bowUnder } from './underContract.ts';
+import { gradedVersion, type GradedVersion } from './versions.ts';
 
 /** Everything that is worked out for an arrangement, and the tune as it was brought in. */
 export interface Facts {

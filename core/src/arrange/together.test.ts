@@ -2,13 +2,10 @@
 import { describe, expect, it } from 'vitest';
 import { tuneOf } from '../test/testing.ts';
 import { FIRST_DECISIONS, clashesIn, decided, togetherSteps, type Decisions, type Together } from './index.ts';
+import { finished } from '../stage/index.ts';
 
 function together(music: string, all: readonly Decisions[]): Together {
-  const steps = togetherSteps(tuneOf(music, { key: 'D', tempo: '1/4=96' }), all);
-  for (;;) {
-    const { done, value } = steps.next();
-    if (done) return value;
-  }
+  return finished(togetherSteps(tuneOf(music, { key: 'D', tempo: '1/4=96' }), all));
 }
 const grade = (number: 1 | 2) => decided(FIRST_DECISIONS, { version: { grade: number, kept: ['key'] } });
 const MARCH =

@@ -3,15 +3,16 @@
  * longest slur and what the teacher has set, with beats, syllables, string crossings and the way along the hair weighed
  * together. Section 5 of the domain. It is offered, never taken by itself.
  */
-import { barLength, beatLength, isCompound, seconds, type BowMark, type Bpm, type Tune } from '../music/index.ts';
+import { beatLength, isCompound, type BowMark, type Bpm, type Tune } from '../music/index.ts';
 import type { Instrument } from '../instrument/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import { groupSounds, isRepeated, onDownbeat, playedSounds, type PlayedSound } from './grouping.ts';
-import { PRICES, RETAKE_TIME, hasTimeToLift } from './plan.ts';
+import { PRICES, hasTimeToLift } from './plan.ts';
 import { USUAL_SLUR, type BowDecisions, type BowSchool } from './slice.ts';
 import { cheapestStretch, type Follows, type StretchProblem, type StretchStroke } from './stretch.ts';
 import { bowTune, schoolsOf, type Bowing, type Stroke } from './strokes.ts';
 import { REGION_BOUNDS, naturalLength, regionWishes, travelOf, type Travelling } from './travel.ts';
+import { finished } from '../stage/index.ts';
 
 /**
  * What is weighed beside the prices of the plan of directions; plain weights, on their scale: a stroke half as long
@@ -69,11 +70,7 @@ export interface PlannedStretch {
  * @example planStretch({ ...facts, tempo: 120 }, facts.decisions.bow, facts.form.parts[0].phrases[0].notes).before >= 0 // true
  */
 export function planStretch(context: StretchContext, decided: BowDecisions, notes: Iterable<string>): PlannedStretch {
-  const steps = planStretchSteps(context, decided, notes);
-  for (;;) {
-    const { done, value } = steps.next();
-    if (done) return value;
-  }
+  return finished(planStretchSteps(context, decided, notes));
 }
 
 /**
@@ -120,7 +117,6 @@ interface Scale {
   readonly sounds: readonly PlayedSound[];
   readonly phraseStarts: ReadonlySet<string>;
   readonly school: (note: string) => BowSchool;
-  readonly partStarts: ReadonlySet<string>;
   /** By number of a sound: whether tune, pattern or teacher now put it on the stroke of the one before. */
   readonly joined: readonly boolean[];
   /** Whether the words want a sound to begin a stroke; null where they say nothing. */
@@ -137,7 +133,7 @@ function scaleOf({ tune, form }: StretchContext, decided: BowDecisions): Scale {
   const wanted = (sound: PlayedSound) =>
     onDownbeat(tune, sound) && (decided.downbeats === 'bar' || partStarts.has(sound.ids[0]!));
   return {
-    ...{ sounds, phraseStarts, partStarts, school },
+    ...{ sounds, phraseStarts, school },
     joined: strokes.flatMap(({ sounds: own }) => own.map((_, index) => index > 0)),
     syllable: syllablesOf(sounds, decided.verse),
     isBeat: wanted,
@@ -360,15 +356,13 @@ function followPrice(
   if (!last) return Infinity;
   if (how === 'lift') {
     const { tempo } = context;
-    const rest = seconds(sound.onset - last.onset - last.duration, tempo) >= RETAKE_TIME;
-    const lends = hasTimeToLift(groupOf(last), groupOf(sound), { tempo, phraseStarts });
-    return rest || lends ? PRICES.lift : Infinity;
+    const can = hasTimeToLift(groupOf(last), groupOf(sound), { tempo, phraseStarts });
+    return can ? PRICES.lift : Infinity;
   }
   const { metre } = context.tune.bars[last.barIndex]!;
   const ratios = isCompound(metre) || metre.beats === 3 ? [3, 2] : [3];
   const dotted = last.place === sound.place && sound.reached && ratios.includes(last.duration / sound.duration);
-  const inBar = sound.at < barLength(metre);
-  return dotted && inBar && !isBeat(sound) ? PRICES.stop : Infinity;
+  return dotted && !isBeat(sound) ? PRICES.stop : Infinity;
 }
 
 const groupOf = (sound: PlayedSound) => ({ ...sound, sounds: [sound], notes: sound.ids });

@@ -8,6 +8,7 @@ import { phrasesOf, type Form, type Phrase } from '../form/index.ts';
 import type { BowDecisions } from './slice.ts';
 import { bowTune, type Bowing } from './strokes.ts';
 import { driftOf, travelOf, type TravelFlag } from './travel.ts';
+import { finished } from '../stage/index.ts';
 
 export const REPAIRS = ['pattern', 'stop', 'shorter', 'slur', 'lift'] as const;
 export type RepairKind = (typeof REPAIRS)[number];
@@ -47,11 +48,7 @@ const LIFTS_TRIED = 8;
  * @example bowRepairs({ ...facts, tempo: 120 }, facts.decisions.bow, { kind: 'sticks-out', note: 'n1', time: 1 }) // []
  */
 export function bowRepairs(context: RepairContext, decided: BowDecisions, flag: TravelFlag): readonly BowRepair[] {
-  const steps = bowRepairSteps(context, decided, flag);
-  for (;;) {
-    const { done, value } = steps.next();
-    if (done) return value;
-  }
+  return finished(bowRepairSteps(context, decided, flag));
 }
 
 /**

@@ -3,8 +3,8 @@
  */
 import type { Bowing } from '../bow/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
-import { POSITIONS, type FingeredNote, type Fingering, type Position, type Stop } from '../hand/index.ts';
-import { standardTuning, type Tuning } from '../instrument/index.ts';
+import { POSITIONS, levelOf, type FingeredNote, type Fingering, type Stop } from '../hand/index.ts';
+import { isRetuned, type Tuning } from '../instrument/index.ts';
 import {
   TICKS_PER_QUARTER,
   barLength,
@@ -109,12 +109,10 @@ function handBreaches({ fingering, form }: Weighed, limits: Limits): readonly Br
     );
   if (maxPosition) {
     const most = POSITIONS.indexOf(maxPosition);
-    const level = (position: Position | null) =>
-      position === null ? -1 : POSITIONS.findIndex((one) => one === position.replace(/^(lower|upper) |½$/, ''));
     found.push(
       ...each(
         'maxPosition',
-        notes.filter(({ position }) => level(position) > most),
+        notes.filter(({ position }) => position !== null && levelOf(position) > most),
       ),
     );
   }
@@ -393,9 +391,8 @@ function keyBreaches({ tune, form, tuning, fingering }: Weighed, limits: Limits)
     }
   });
   if (limits.accidentals !== null) found.push(...strangers(tune, form, limits.accidentals));
-  const usual = standardTuning(fingering.instrument).pitches.map(midi);
   const note = fingering.notes[0]?.id;
-  if (!limits.retuned && note && tuning.pitches.some((pitch, index) => midi(pitch) !== usual[index])) {
+  if (!limits.retuned && note && isRetuned(fingering.instrument, tuning)) {
     found.push({ rule: 'retuned', note });
   }
   return found;

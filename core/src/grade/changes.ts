@@ -12,7 +12,7 @@ import {
 import type { Breach } from './breaches.ts';
 import type { Rule } from './contract.ts';
 import type { Simplified } from './simplify.ts';
-import { pitchOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
+import { pitchIn, pitchOf, type Filling, type TuneWindow } from './windows.ts';
 
 export const GRADE_CHANGE_KINDS = [
   'left-out',
@@ -125,12 +125,7 @@ export function changesBetween(
   return found;
 }
 
-const pitchesIn = ({ pieces }: Filling): readonly Pitch[] =>
-  pieces.flatMap((piece: Piece) => (piece.sound ? [shifted(piece)] : []));
-const shifted = ({ sound, octave }: Piece): Pitch => {
-  const own = pitchOf(sound!);
-  return { ...own, octave: own.octave + octave };
-};
+const pitchesIn = ({ pieces }: Filling): readonly Pitch[] => pieces.flatMap((piece) => pitchIn(piece) ?? []);
 
 function kindOf({ starting, from }: TuneWindow, { pieces, asIs }: Filling): GradeChangeKind | null {
   if (asIs) return null;

@@ -4,8 +4,8 @@
  */
 import type { Bowing } from '../bow/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
-import { POSITIONS, type FingeredNote, type Fingering } from '../hand/index.ts';
-import { standardTuning, type Tuning } from '../instrument/index.ts';
+import { levelOf, type FingeredNote, type Fingering } from '../hand/index.ts';
+import { isRetuned, type Tuning } from '../instrument/index.ts';
 import {
   TICKS_PER_QUARTER,
   beatLength,
@@ -217,8 +217,7 @@ function partsOf({ tune, form, fingering, bowing, tuning }: Judged): ReadonlyMap
     bowing.strokes.filter(({ time }) => time === 1),
     ({ notes: own }) => own[0]!,
   );
-  const usual = standardTuning(fingering.instrument).pitches.map(midi);
-  const retuned = tuning.pitches.some((pitch, index) => midi(pitch) !== usual[index]);
+  const retuned = isRetuned(fingering.instrument, tuning);
   const weakFourth = ['violin', 'viola'].includes(fingering.instrument.hand);
   return new Map(
     phrases.map(({ id }) => {
@@ -255,13 +254,7 @@ function valuesOf(parts: PhraseParts, tempo: Bpm): Points {
     if (before.stops.at(-1)?.string !== note.stops.at(-1)?.string) crossings += 1;
     if (signOf(before) !== null && signOf(note) !== null && signOf(before) !== signOf(note)) patterns += 1;
   });
-  const level = (note: FingeredNote) =>
-    note.position === null
-      ? 1
-      : Math.max(
-          1,
-          POSITIONS.findIndex((one) => one === note.position!.replace(/^(lower|upper) |½$/, '')),
-        );
+  const level = ({ position }: FingeredNote) => (position === null ? 1 : Math.max(1, levelOf(position)));
   return {
     speed: quickest(
       sounds.map(({ sound }) => seconds(sound.onset, tempo)),

@@ -9,13 +9,13 @@ export {
   NO_WISHES,
   SEARCH_PRICES,
   VersionSearch,
-  likenessOf,
   type Places,
   type Raised,
   type Simplified,
   type Wishes,
 } from './simplify.ts';
-export { fillingsOf, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
+export { fillingsOf, pitchIn, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
+export { likenessOf } from './likeness.ts';
 export * from './changes.ts';
 export * from './difficulty.ts';
 export { DRESSINGS, dressed, type Dressed, type Dressing } from './dress.ts';

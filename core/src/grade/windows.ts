@@ -161,6 +161,14 @@ function weightsOf(tune: Tune, sounds: readonly SoundingNote[], phrases: readonl
 }
 
 export const pitchOf = ({ note }: SoundingNote): Pitch => note.heads.at(-1)!.pitch;
+/**
+ * The pitch that a piece sounds; null where it is silent.
+ * @example pitchIn({ from: 0, sound: null, octave: 0 }) // null
+ */
+export const pitchIn = ({ sound, octave }: Piece): Pitch | null => {
+  const own = sound && pitchOf(sound);
+  return own && { ...own, octave: own.octave + octave };
+};
 export const topOf = (sound: SoundingNote): Midi => midi(pitchOf(sound));
 export const midiOf = ({ sound, octave }: Piece): Midi | null => (sound ? topOf(sound) + 12 * octave : null);
 

@@ -12,6 +12,12 @@ export type FingerSign = 'low' | 'home' | 'high' | 'extended' | 'harmonic';
 /** How far up a learner may go: each level holds the lower and the upper place of that name. */
 export const POSITIONS = ['half', 'I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII'] as const;
 export type Level = (typeof POSITIONS)[number];
+/**
+ * A position's place among the levels: the lower and the upper place of a name are one.
+ * @example levelOf('upper III') // 3
+ */
+export const levelOf = (position: Position): number =>
+  POSITIONS.findIndex((one) => one === position.replace(/^(lower|upper) |½$/, ''));
 /** The name of a place of the hand, as players of the instrument say it. */
 export type Position =
   | Level

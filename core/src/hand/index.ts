@@ -38,6 +38,7 @@ export {
   OCTAVE,
   POSITIONS,
   framesFor,
+  levelOf,
   reach,
   spanOf,
   type BassSchool,

@@ -32,6 +32,15 @@ export function standardTuning(instrument: Pick<Instrument, 'tunings'>): Tuning 
 }
 
 /**
+ * Whether any string sounds otherwise than usual.
+ * @example isRetuned(INSTRUMENT.violin, standardTuning(INSTRUMENT.violin)) // false
+ */
+export function isRetuned(instrument: Pick<Instrument, 'tunings'>, { pitches }: Pick<Tuning, 'pitches'>): boolean {
+  const usual = standardTuning(instrument).pitches;
+  return pitches.some((one, index) => midi(one) !== midi(usual[index]!));
+}
+
+/**
  * A preset id, or a low-to-high list such as `A3,E4,A4,E5`.
  *
  * @returns the tuning, or a message that says what is wrong

@@ -1,3 +1,4 @@
 /** Slices of decisions, and the stages that read them. */
 export { present, slice, type Slice } from './slice.ts';
 export { Derivation, stageOf, type Derived, type Stage } from './stage.ts';
+export { finished } from './steps.ts';

@@ -136,7 +136,9 @@ function select(noteId: string, focus = false, more = false): void {
 
 /** Phrases of which something is seen, within the pane that scrolls. */
 function phrasesInSight(): ReadonlySet<string> {
-  const seen = new Set<string>();
+  // The one that is worked on comes first.
+  const own = desk.selectedPhrase?.id;
+  const seen = new Set<string>(own === undefined ? [] : [own]);
   for (const strip of document.querySelectorAll<HTMLElement>('[data-phrase]')) {
     const { top, bottom } = strip.getBoundingClientRect();
     if (bottom > 0 && top < window.innerHeight) seen.add(strip.dataset['phrase']!);

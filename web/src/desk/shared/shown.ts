@@ -1,6 +1,6 @@
 /**
- * The strips that are shown. In a long tune those in sight are brought up to date at once, the others a few at a
- * time, so that no decision keeps the page from answering.
+ * The strips that are shown. In a long tune the one that is worked on is brought up to date at once, the others a few at a
+ * time, those in sight first, so that no decision keeps the page from answering.
  */
 import { shallowRef, watch, type ShallowRef } from 'vue';
 import type { StripSource, StripView } from './strips.ts';
@@ -12,7 +12,7 @@ const SLICE_MS = 6;
 
 export interface ShownStrips {
   readonly strips: Readonly<ShallowRef<readonly StripView[]>>;
-  /** Phrases that are in sight, for whoever can tell. */
+  /** Phrases that are in sight, the one that is worked on first; for whoever can tell. */
   inSight: () => ReadonlySet<string>;
 }
 
@@ -38,13 +38,15 @@ export function useShownStrips(source: () => StripSource | null): ShownStrips {
         strips.value = now.phrases.map(({ id }, index) => now.viewOf(index, before.get(id)));
         return;
       }
-      const seen = shown.inSight();
-      const late: number[] = [];
+      // The first in sight at once, then the others in sight, then the rest.
+      const [first, ...soon] = shown.inSight();
+      const rank = new Map(soon.map((id, place) => [id, place]));
+      const late = now.phrases.flatMap(({ id }, index) => (id === first ? [] : [index]));
+      const rankOf = (index: number) => rank.get(now.phrases[index]!.id) ?? Infinity;
+      late.sort((a, b) => (rankOf(a) === rankOf(b) ? a - b : rankOf(a) - rankOf(b)));
       strips.value = now.phrases.map(({ id }, index) => {
         const old = before.get(id)!;
-        if (seen.has(id)) return now.viewOf(index, old);
-        late.push(index);
-        return old;
+        return id === first ? now.viewOf(index, old) : old;
       });
       setTimeout(() => catchUp(now, late), 0);
     },

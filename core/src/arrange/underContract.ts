@@ -1,0 +1,98 @@
+/** A tune under a contract: where its pitches can be stopped, what its bow may do, and what it breaks. */
+import { type BowDecisions, bowTune, slurredInto } from '../bow/index.ts';
+import { type Form, analyseForm } from '../form/index.ts';
+import { type Breach, type Limits, type Places, breachesOf } from '../grade/index.ts';
+import { HANDS, Hand, type HandDecisions, framesFor } from '../hand/index.ts';
+import { type Instrument, type Tuning, openMidi } from '../instrument/index.ts';
+import { type Bpm, type Midi, type Semitones, type Tune } from '../music/index.ts';
+import { handLimitsOf } from './grades.ts';
+
+export interface VersionContext {
+  /** In the key that was chosen. */
+  readonly tune: Tune;
+  readonly instrument: Instrument;
+  readonly tuning: Tuning;
+  readonly tempo: Bpm;
+  readonly hand: HandDecisions;
+  readonly bow: BowDecisions;
+}
+
+/**
+ * The strings on which each pitch can be stopped under a contract.
+ * @example placesFor(INSTRUMENT.violin, standardTuning(INSTRUMENT.violin), contractFor('violin', 1).limits).get(69) // [2]
+ */
+export function placesFor(instrument: Instrument, tuning: Tuning, limits: Limits): Places {
+  const hand = HANDS[instrument.hand];
+  const frames = framesFor(hand, handLimitsOf(limits)).filter(
+    ({ position, shape }) =>
+      (limits.halfPosition || position !== 'half') &&
+      (limits.extension || (shape !== 'forward' && shape !== 'backward')) &&
+      (limits.shifts !== 0 || position === 'I' || (limits.halfPosition && position === 'half')),
+  );
+  const byLetter = frames.some((frame) => frame.byLetter);
+  const stops = new Set<Semitones>([0]);
+  for (const { places } of frames) {
+    for (const { finger, semitones, sign, onlySpelled } of places) {
+      const low = sign === 'low' && [true, limits.low1, limits.low2, true, limits.low4][finger] === false;
+      const high = sign === 'high' && finger === 3 && !limits.high3;
+      const out = sign === 'extended' && !limits.extension;
+      const asked = limits.fingers && !limits.fingers.includes(finger);
+      if (!onlySpelled && !asked && !(byLetter && (low || high)) && !out) stops.add(semitones);
+    }
+  }
+  const places = new Map<Midi, number[]>();
+  if (limits.fingers && !limits.fingers.includes(0)) stops.delete(0);
+  openMidi(tuning.pitches).forEach((open, string) => {
+    for (const stop of stops) places.set(open + stop, [...(places.get(open + stop) ?? []), string]);
+  });
+  return places;
+}
+
+/** Neighbouring strings, as many as may be used; one entry with all where there is no limit. */
+export function stringChoices(places: Places, strings: number, most: number | null): readonly Places[] {
+  if (most === null || most >= strings) return [places];
+  return Array.from({ length: strings - most + 1 }, (_, first) => {
+    const own = [...places].flatMap(([pitch, all]): [Midi, readonly number[]][] => {
+      const left = all.filter((string) => string >= first && string < first + most);
+      return left.length > 0 ? [[pitch, left]] : [];
+    });
+    return new Map(own);
+  });
+}
+
+/**
+ * What a contract lets the bow do.
+ * @example bowUnder(bowSlice.first, contractFor('violin', 1).limits).maxSlur // 1
+ */
+export function bowUnder(bow: BowDecisions, { maxSlur, hooks, retakes }: Limits): BowDecisions {
+  const most = Math.min(maxSlur ?? Infinity, bow.maxSlur ?? Infinity);
+  const free = hooks && retakes;
+  return {
+    ...bow,
+    maxSlur: most === Infinity ? null : most,
+    ...(!free && { school: 'as-it-comes' as const, schools: {} }),
+  };
+}
+
+/**
+ * A tune as it is played under a contract, and what it breaks.
+ * @example weighVersion({ ...facts, hand: facts.decisions.hand, bow: facts.decisions.bow }, reel, form, contractFor('violin', 6).limits) // []
+ */
+export function weighVersion(context: VersionContext, tune: Tune, form: Form, limits: Limits): readonly Breach[] {
+  const { instrument, tuning, tempo, hand: decided } = context;
+  const bowing = bowTune(tune, form, bowUnder(context.bow, limits), tempo);
+  const { fingering } = new Hand(tune, form, {
+    ...{ ...decided, instrument, tuning, tempo },
+    grade: { by: 'grade', name: null, limits: handLimitsOf(limits) },
+    slurred: slurredInto(bowing),
+  });
+  return breachesOf({ tune, form, bowing, tempo, tuning, fingering }, limits);
+}
+
+const forms = new WeakMap<Tune, Form>();
+
+export function formOf(tune: Tune): Form {
+  const form = forms.get(tune) ?? analyseForm(tune);
+  forms.set(tune, form);
+  return form;
+}

@@ -1,0 +1,170 @@
+/** What was chosen, written into the tune's bars: notes as they were where nothing changed, else in plain values. */
+import {
+  barStarts,
+  transposePitch,
+  writeDuration,
+  type Note,
+  type Pitch,
+  type SoundingNote,
+  type Ticks,
+  type Tune,
+  type TuneEvent,
+} from '../music/index.ts';
+import { joinWords } from './bare.ts';
+import type { Limits } from './contract.ts';
+import type { Raised, SimplifyInput } from './simplify.ts';
+import type { Filling, Piece, TuneWindow } from './windows.ts';
+
+export const isExact = ({ onset, duration }: SoundingNote, from: Ticks, to: Ticks) =>
+  onset === from && onset + duration === to;
+
+/** A stretch of time as it is written: bar by bar, in plain values. */
+export function stretchesOf(tune: Tune, starts: readonly Ticks[], from: Ticks, to: Ticks) {
+  return tune.bars.flatMap((bar, index) => {
+    const start = starts[index]!;
+    const [begin, end] = [Math.max(from, start), Math.min(to, start + bar.length)];
+    if (begin >= end) return [];
+    return writeDuration(bar.offset + begin - start, end - begin, bar.metre).map(({ at, duration, value }) => ({
+      ...{ bar, index, duration, value },
+      at: at - bar.offset,
+    }));
+  });
+}
+
+/** A piece with its end. */
+interface Placed extends Piece {
+  readonly to: Ticks;
+}
+
+/** What was chosen, written into the tune's bars. */
+export function written(
+  { tune, limits, wishes }: Pick<SimplifyInput, 'tune' | 'limits' | 'wishes'>,
+  { windows, fillings }: { readonly windows: readonly TuneWindow[]; readonly fillings: readonly Filling[] },
+  raised: Raised,
+): Tune {
+  const starts = barStarts(tune.bars);
+  const placed = placedPieces(windows, fillings);
+  const sounds = windows.flatMap(({ starting }) => starting);
+  const bars: TuneEvent[][] = tune.bars.map(() => []);
+  // Where the tune is kept, its ornaments are too.
+  const keptNotes = new Set(
+    windows.flatMap(({ id, starting }) => (wishes?.kept.has(id) ? starting.map(({ note }) => note.id) : [])),
+  );
+  for (const piece of placed) {
+    const covered = sounds.filter(({ onset }) => onset >= piece.from && onset < piece.to);
+    for (const { index, event } of eventsOf(tune, starts, piece, covered)) {
+      bars[index]!.push(event.kind === 'note' && !keptNotes.has(event.id) ? plainer(event, limits, raised) : event);
+    }
+  }
+  const next: Tune = { ...tune, bars: tune.bars.map((bar, index) => ({ ...bar, events: bars[index]! })) };
+  return { ...next, slurs: slursLeft(tune, next) };
+}
+
+function placedPieces(windows: readonly TuneWindow[], fillings: readonly Filling[]): readonly Placed[] {
+  const pieces: Piece[] = [];
+  fillings.forEach(({ pieces: own }) => {
+    for (const piece of own) {
+      const last = pieces.at(-1);
+      if (!(last && !last.sound && !piece.sound)) pieces.push(piece);
+    }
+  });
+  const end = windows.at(-1)?.to ?? 0;
+  return pieces.map((piece, index) => ({ ...piece, to: pieces[index + 1]?.from ?? end }));
+}
+
+function eventsOf(
+  tune: Tune,
+  starts: readonly Ticks[],
+  piece: Placed,
+  covered: readonly SoundingNote[],
+): readonly { readonly index: number; readonly event: TuneEvent }[] {
+  const { sound, from, to, octave } = piece;
+  if (!sound) return restsOf(tune, starts, from, to);
+  const up = (note: Note): Note =>
+    octave === 0
+      ? note
+      : { ...note, heads: note.heads.map((head) => ({ ...head, pitch: octaveUp(head.pitch, octave) })) };
+  if (isExact(sound, from, to)) {
+    return sound.chain.map((note) => ({
+      index: tune.bars.findIndex(({ events }) => events.includes(note)),
+      event: up(note),
+    }));
+  }
+  const parts = stretchesOf(tune, starts, from, to);
+  return parts.map(({ index, at, duration, value }, part) => {
+    const goesOn = part < parts.length - 1;
+    const heads = sound.note.heads.map(({ pitch }) => ({ pitch, ...(goesOn && { tied: true }) }));
+    const place = { at, duration, value };
+    if (part > 0) {
+      const id = `${sound.note.id}t${starts[index]! + at}`;
+      return { index, event: up({ kind: 'note', id, ...place, heads }) };
+    }
+    const { tuplet: _, words: __, chordSymbol: ___, lineEnd: ____, ...note } = sound.note;
+    const words = joinWords(covered.map((one) => one.note));
+    const symbol = covered.find((one) => one.note.chordSymbol !== undefined)?.note.chordSymbol;
+    return {
+      index,
+      event: up({
+        ...note,
+        ...place,
+        heads,
+        ...(symbol !== undefined && { chordSymbol: symbol }),
+        ...(words.length > 0 && { words }),
+        ...(covered.some((one) => one.note.lineEnd) && { lineEnd: true }),
+      }),
+    };
+  });
+}
+
+/** Silence: the tune's own rests where they fill it, else new ones. */
+function restsOf(tune: Tune, starts: readonly Ticks[], from: Ticks, to: Ticks) {
+  const own = tune.bars.flatMap(({ events }, index) =>
+    events
+      .filter(
+        (event) =>
+          event.kind === 'rest' &&
+          starts[index]! + event.at >= from &&
+          starts[index]! + event.at + event.duration <= to,
+      )
+      .map((event) => ({ index, event })),
+  );
+  if (own.reduce((sum, { event }) => sum + event.duration, 0) === to - from) return own;
+  return stretchesOf(tune, starts, from, to).map(({ bar, index, at, duration, value }) => ({
+    index,
+    event: { kind: 'rest' as const, id: `${bar.id}r${bar.offset + at}`, at, duration, value },
+  }));
+}
+
+const octaveUp = (pitch: Pitch, octaves: number): Pitch => transposePitch(pitch, 7 * octaves, 12 * octaves);
+
+/** Signs that are no ornament. */
+const ORNAMENTED: ReadonlySet<string> = new Set(['trill', 'turn', 'mordent', 'inverted-mordent', 'roll']);
+
+/** A note without what the contract does not allow on it. */
+function plainer(note: Note, limits: Limits, { single }: Raised): Note {
+  const one = note.heads.length > 1 && (limits.doubleStops === 'none' || single.has(note.id));
+  const { graces, decorations, ...rest } = note;
+  const signs = decorations?.filter(
+    (sign) => (limits.slides || sign !== 'slide') && (limits.graces || !ORNAMENTED.has(sign)),
+  );
+  return {
+    ...rest,
+    ...(one && { heads: [rest.heads.at(-1)!] }),
+    ...(graces && limits.graces && { graces }),
+    ...(signs && signs.length > 0 && { decorations: signs }),
+  };
+}
+
+/** Slurs over notes that are still there; those that lost an end are drawn in. */
+function slursLeft(tune: Tune, version: Tune): Tune['slurs'] {
+  if (tune.slurs.length === 0) return tune.slurs;
+  const order = tune.bars.flatMap(({ events }) => events.map(({ id }) => id));
+  const number = new Map(order.map((id, index) => [id, index]));
+  const left = version.bars.flatMap(({ events }) => events.filter(({ kind }) => kind === 'note').map(({ id }) => id));
+  return tune.slurs.flatMap(({ from, to, ...more }) => {
+    const [first, last] = [number.get(from), number.get(to)];
+    if (first === undefined || last === undefined) return [];
+    const inside = left.filter((id) => (number.get(id) ?? -1) >= first && (number.get(id) ?? Infinity) <= last);
+    return inside.length > 1 ? [{ ...more, from: inside[0]!, to: inside.at(-1)! }] : [];
+  });
+}
