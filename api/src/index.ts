@@ -1,13 +1,15 @@
 /** Requests and responses: the one place where both sides of the API meet. */
 import { z } from 'zod';
 import { decisionsSchema, type Decisions } from '@nokta/core/arrange';
+import { MOST_ROUNDS, type Contract } from '@nokta/core/grade';
 import type { TuneChange } from '@nokta/core/edit';
 import { companions, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
-import { INSTRUMENTS } from '@nokta/core/instrument';
+import { INSTRUMENTS, type HandId } from '@nokta/core/instrument';
 import { tuneSchema, type Tune } from '@nokta/core/music';
 import { MOST_STEPS } from '@nokta/core/search';
-import { LANE_IDS, PAPERS, USUAL_LANES } from '@nokta/core/sheet';
+import { LANE_IDS, LAYOUTS, PAPERS, USUAL_LANES } from '@nokta/core/sheet';
+import { NAMINGS, USUAL_NAMING } from '@nokta/core/words';
 
 const revision = z.number().int().min(1);
 const label = z.string().min(1).max(200);
@@ -44,10 +46,21 @@ export const paperQuery = z.strictObject({ paper: z.enum(PAPERS).default('a4') }
 const lanes = z
   .string()
   .default(USUAL_LANES.join(','))
-  .transform((text) => text.split(','))
+  .transform((text) => (text === '' ? [] : text.split(',')))
   .pipe(z.array(z.enum(LANE_IDS)));
-export const sheetQuery = paperQuery.extend({ lanes });
-export const fileQuery = z.strictObject({ tab: z.stringbool().default(false) });
+/** Which time round, where phrases change when they come again. */
+const round = z.coerce.number().int().min(1).max(MOST_ROUNDS).default(1);
+export const sheetQuery = paperQuery.extend({
+  lanes,
+  landscape: z.stringbool().default(false),
+  layout: z.enum(LAYOUTS).default('phrases'),
+  staff: z.stringbool().default(true),
+  talk: z.stringbool().default(false),
+  naming: z.enum(NAMINGS).default(USUAL_NAMING),
+  phrase: z.string().max(64).nullable().default(null),
+  round,
+});
+export const fileQuery = z.strictObject({ tab: z.stringbool().default(false), round });
 
 /**
  * What becomes of a tune of a backup that is here too, in another state: `backup` goes back to the backup's, as a
@@ -110,6 +123,14 @@ export type ListQuery = z.input<typeof listQuery>;
 export type DecideRequest = z.infer<typeof decideRequest>;
 
 /** A tune as the library lists it. */
+/** A contract that a teacher made. */
+export interface OwnContract {
+  readonly hand: HandId;
+  readonly contract: Contract;
+  /** Title of a tune that has an arrangement under it. */
+  readonly tune: string;
+}
+
 export interface TuneSummary {
   readonly id: string;
   readonly title: string;

@@ -4,7 +4,16 @@
  */
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { FIRST_DECISIONS, arrange, decided, gradedVersion } from '@nokta/core/arrange';
+import {
+  FIRST_DECISIONS,
+  STAGES,
+  arrange,
+  decided,
+  gradedVersion,
+  type Decisions,
+  type Facts,
+} from '@nokta/core/arrange';
+import { Derivation } from '@nokta/core/stage';
 import { GRADE_NUMBERS, difficultyOf } from '@nokta/core/grade';
 import { SCHOOLS, bowRepairs, bowSlice, bowTune, bowTuneWithWays, planStretch, travelOf } from '@nokta/core/bow';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
@@ -146,13 +155,25 @@ for (const instrument of INSTRUMENTS) {
 }
 const arrangement = arrange(reel(32), FIRST_DECISIONS);
 for (const bars of [32, 64]) {
-  const { inKey: tune, instrument, tuning, tempo } = arrange(reel(bars), FIRST_DECISIONS);
+  const whole = arrange(reel(bars), FIRST_DECISIONS);
+  const { inKey: tune, instrument, tuning, tempo } = whole;
   const { hand, bow } = FIRST_DECISIONS;
   const context = { tune, instrument, tuning, tempo, hand, bow };
-  await measure(`versions, all six grades, violin, ${bars} bars`, 3, () =>
-    GRADE_NUMBERS.map((grade) => gradedVersion(context, grade)),
-  );
-  await measure(`difficulty, ${bars} bars`, 15, () => difficultyOf(arrangement));
+  await measure(`versions, all six grades, violin, ${bars} bars`, 3, () => {
+    // Another object each time: what is remembered from before is not what is measured.
+    const anew = { ...context, tune: { ...tune } };
+    return GRADE_NUMBERS.map((grade) => gradedVersion(anew, grade));
+  });
+  const derivation = new Derivation<Decisions, Facts>(STAGES);
+  const version = (kept: readonly string[]) =>
+    derivation.derive(decided(FIRST_DECISIONS, { version: { grade: 1, kept } }), { source: whole.source }).facts;
+  const [dropped] = version([]).graded!.changes.filter(({ kind }) => kind !== 'transposed');
+  let on = false;
+  await measure(`versions, a change dropped or taken, ${bars} bars`, 15, () => {
+    on = !on;
+    version(on ? [dropped!.id] : []);
+  });
+  await measure(`difficulty, ${bars} bars`, 15, () => difficultyOf(whole));
 }
 for (const bars of [32, 320]) {
   const tune = reel(bars);

@@ -144,6 +144,44 @@ describe('nokta', () => {
     expect(await readFile(svg, 'utf8')).toContain('bare version');
   }, 60_000);
 
+  it('lays a sheet out as it is wished', async () => {
+    const svg = join(directory, 'tab.svg');
+    await nokta(
+      'sheet',
+      file,
+      '-o',
+      svg,
+      '--layout',
+      'tab',
+      '--lanes',
+      'tab,names',
+      '--names',
+      'german',
+      '--landscape',
+    );
+    const page = await readFile(svg, 'utf8');
+    expect(page).toContain('width="841.89"');
+    // Without the staff its metre is said; B is H.
+    expect(page).toContain('4/4');
+    expect(page).toMatch(/>H<\/text>/);
+    const refused = await nokta('sheet', file, '-o', svg, '--lanes', 'tab,lyre');
+    expect(refused).toMatchObject({ code: 2, out: '' });
+    expect(refused.err).toContain('chords, counts');
+  }, 60_000);
+
+  it('talks a tune through, in three voices', async () => {
+    const said = JSON.parse((await nokta('talk', file, '--voice', 'fingers', '--json')).out) as {
+      phrase: string;
+      text: string;
+    }[];
+    expect(said[0]).toMatchObject({ phrase: 'p1' });
+    expect(said[0]!.text).toMatch(/^(The pickup is|Start on) .*, (up|down) bow\./);
+    expect(said[0]!.text).toMatch(/\nBar 1: /);
+    const short = (await nokta('talk', file, '--voice', 'names', '--short')).out;
+    expect(short).toMatch(/^A1: /);
+    expect(short).not.toContain('Bar 1:');
+  }, 60_000);
+
   it.each(['musicxml', 'mxl', 'mid', 'nokta.json', 'abc'])(
     'converts to %s and reads it again',
     async (ending) => {

@@ -18,6 +18,7 @@ import { takeBrought } from '@nokta/core/hand';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { PAPER_SIZE } from '@nokta/core/sheet';
+import { talkThrough } from '@nokta/core/talk';
 import { isNote, keyName, type Tune } from '@nokta/core/music';
 import {
   breachText,
@@ -118,14 +119,22 @@ function problemLines({ tune, fingering, instrument, tuning }: Arrangement): rea
   );
 }
 
+export const talk: Command = async (options) => {
+  const { tune } = await readTune(options);
+  const said = talkThrough(arrange(tune, options.decisions), options.talk);
+  return options.json
+    ? json(said.map(({ phrase, text }) => ({ phrase, text })))
+    : said.map(({ label, text }) => `${label}: ${text}`).join('\n\n');
+};
+
 export const sheet: Command = async (options) => {
   const out = requireOut(options, ['svg', 'pdf']);
   const { tune } = await readTune(options);
   const { engraveSheet } = await import('@nokta/engrave/sheet');
-  const pages = await engraveSheet(arrange(tune, options.decisions), options.paper);
+  const pages = await engraveSheet(arrange(tune, options.decisions), options.sheet);
   if (out.endsWith('.pdf')) {
     const { sheetPdf } = await import('@nokta/engrave/pdf');
-    await writeFile(out, await sheetPdf(pages, options.paper, tune.title));
+    await writeFile(out, await sheetPdf(pages, options.sheet, tune.title));
     return report(options, out, pages.length);
   }
   const files = pages.map((_, index) => (pages.length === 1 ? out : out.replace(/\.svg$/, `-${index + 1}.svg`)));
@@ -134,9 +143,9 @@ export const sheet: Command = async (options) => {
 };
 
 function report(options: CliOptions, out: string, pages: number): string {
-  const { name } = PAPER_SIZE[options.paper];
+  const { name } = PAPER_SIZE[options.sheet.paper];
   return options.json
-    ? json({ out, pages, paper: options.paper })
+    ? json({ out, pages, paper: options.sheet.paper, layout: options.sheet.layout })
     : `${pages} ${name} ${pages === 1 ? 'page' : 'pages'} written to ${out}.`;
 }
 

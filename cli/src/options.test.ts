@@ -7,7 +7,7 @@ describe('readOptions', () => {
       file: 'tune.abc',
       json: false,
       tune: 1,
-      paper: 'a4',
+      sheet: { paper: 'a4', layout: 'phrases', staff: true },
       decisions: {
         key: { instrument: 'violin', tuning: 'standard', transpose: 0 },
         version: { grade: 'tune' },

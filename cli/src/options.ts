@@ -5,7 +5,17 @@ import type { GradeNumber } from '@nokta/core/grade';
 import { INSTRUMENT, INSTRUMENTS, MOST_TRANSPOSED, isInstrument, parseTuning } from '@nokta/core/instrument';
 import { LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
-import { PAPERS, type Paper } from '@nokta/core/sheet';
+import {
+  LANE_IDS,
+  PAPERS,
+  SHEET_PRESETS,
+  USUAL_STYLE,
+  type LaneId,
+  type PresetId as SheetPresetId,
+  type SheetStyle,
+} from '@nokta/core/sheet';
+import { USUAL_TALK, VOICES, type TalkOptions, type Voice } from '@nokta/core/talk';
+import { NAMINGS } from '@nokta/core/words';
 
 /** Bad input or options: what the user reads, exit code 2. */
 export class UsageError extends Error {}
@@ -16,9 +26,12 @@ export interface CliOptions {
   readonly help: boolean;
   readonly tune: number;
   readonly voice: number;
+  /** In which voice a talk-through speaks. */
+  readonly talk: TalkOptions;
   readonly from: string | null;
   readonly out: string | null;
-  readonly paper: Paper;
+  /** How a sheet looks. */
+  readonly sheet: SheetStyle;
   /** MusicXML with a staff of finger tablature. */
   readonly tab: boolean;
   /** Fingers and strings that the file brings along are kept. */
@@ -37,6 +50,12 @@ const SPEC = {
   from: { type: 'string' },
   out: { type: 'string', short: 'o' },
   paper: { type: 'string', default: 'a4' },
+  layout: { type: 'string', default: 'usual' },
+  lanes: { type: 'string' },
+  names: { type: 'string', default: 'english' },
+  short: { type: 'boolean', default: false },
+  landscape: { type: 'boolean', default: false },
+  phrase: { type: 'string' },
   instrument: { type: 'string', default: 'violin' },
   tuning: { type: 'string', default: 'standard' },
   transpose: { type: 'string', default: '0' },
@@ -63,6 +82,11 @@ const SPEC = {
   'as-decided': { type: 'boolean', default: false },
 } as const;
 
+/** A talk-through has voices of its own, beside those of a file. */
+const isVoice = (text: string): text is Voice => (VOICES as readonly string[]).includes(text);
+const lanesIn = (text: string): readonly LaneId[] =>
+  text.split(',').map((name) => oneOf('--lanes', name.trim(), LANE_IDS));
+
 /** @throws UsageError with what is wrong and what is possible */
 export function readOptions(args: readonly string[]): CliOptions {
   const { values, positionals } = parse(args);
@@ -81,8 +105,16 @@ export function readOptions(args: readonly string[]): CliOptions {
     throw new UsageError('--cello-school is shift or extend.');
   const { preset } = values;
   if (!isPreset(preset)) throw new UsageError(`--preset ${preset} is not known. Use one of ${PRESET_IDS.join(', ')}.`);
-  if (values.paper !== 'a4' && values.paper !== 'letter')
-    throw new UsageError(`--paper is one of ${PAPERS.join(', ')}.`);
+  const layouts = Object.keys(SHEET_PRESETS) as SheetPresetId[];
+  const sheet: SheetStyle = {
+    ...USUAL_STYLE,
+    ...SHEET_PRESETS[oneOf('--layout', values.layout, layouts)],
+    ...(values.lanes !== undefined && { lanes: lanesIn(values.lanes) }),
+    paper: oneOf('--paper', values.paper, PAPERS),
+    naming: oneOf('--names', values.names, NAMINGS),
+    landscape: values.landscape,
+    phrase: values.phrase ?? null,
+  };
   const bowSchool = oneOf('--school', values.school, SCHOOLS);
   const tuneSlurs = oneOf('--slurs', values.slurs, TUNE_SLURS);
   const start = values.start === undefined ? null : oneOf('--start', values.start, ['down', 'up'] as const);
@@ -94,10 +126,16 @@ export function readOptions(args: readonly string[]): CliOptions {
     json: values.json,
     help: values.help,
     tune: wholeNumber('--tune', values.tune, 1, 100_000),
-    voice: wholeNumber('--voice', values.voice, 1, 99),
+    voice: isVoice(values.voice) ? 1 : wholeNumber('--voice', values.voice, 1, 99),
+    talk: {
+      ...USUAL_TALK,
+      voice: isVoice(values.voice) ? values.voice : USUAL_TALK.voice,
+      short: values.short,
+      naming: sheet.naming,
+    },
     from: values.from ?? null,
     out: values.out ?? null,
-    paper: values.paper,
+    sheet,
     tab: values.tab,
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],

@@ -1,7 +1,20 @@
 /** What the command line does with its words. */
-import { bow, contract, convert, difficulty, finger, form, grade, sheet, tension, type Command } from './commands.ts';
+import {
+  bow,
+  contract,
+  convert,
+  difficulty,
+  finger,
+  form,
+  grade,
+  sheet,
+  talk,
+  tension,
+  type Command,
+} from './commands.ts';
 import { PATTERN_IDS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
+import { LANE_IDS } from '@nokta/core/sheet';
 import { InputError } from './input.ts';
 import { UsageError, readOptions } from './options.ts';
 
@@ -21,6 +34,10 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
   difficulty: {
     run: difficulty,
     about: 'FILE               how difficult, by what, phrase by phrase, and which grade it is',
+  },
+  talk: {
+    run: talk,
+    about: 'FILE               what to say at the stand, phrase by phrase: --voice fingers, names or both; --short',
   },
   contract: { run: contract, about: '--grade N          what a version of that grade may ask of the instrument' },
   tension: { run: tension, about: '--tuning T         what a tuning does to the strings' },
@@ -60,7 +77,10 @@ or - with --from and one of these endings.
   --density N               0 to 100: how much a richer version adds (50)
   --keep-fingers            keep the fingers and strings that the file brings along
   --as-decided              use what a Nokta file decided for the instrument
-  --paper P                 a4 or letter (a4)
+  --paper P                 a4 or letter (a4); --landscape
+  --layout L                usual, tab (without a staff), staff (by width), big, cue (one phrase: --phrase p2)
+  --lanes A,B               ${LANE_IDS.join(', ')}
+  --names N                 english, german, fixed-do
   --tab                     MusicXML with a staff of finger tablature
 
 Exit code 0, or 2 for input or options that cannot be used.`;

@@ -116,7 +116,7 @@ test('shows the whole tune on a chart, counts by another system, and nothing in 
   await saved(page);
   await expectAccessible(page);
   await goToPass(page, 'Sheet');
-  await page.getByLabel('Counts above the staff').press('Space');
+  await page.getByRole('checkbox', { name: 'Counts' }).press('Space');
   await expect(page.getByRole('img', { name: 'Page 1 of' }).getByText('ki').first()).toBeAttached();
 });
 

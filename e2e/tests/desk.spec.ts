@@ -110,7 +110,7 @@ test('lays out a sheet, prints it, and gives files', async ({ page }) => {
   await page.evaluate(() => {
     window.print = () => (document.title = 'printed');
   });
-  await page.getByRole('button', { name: 'Print' }).click();
+  await page.getByRole('button', { name: 'Print', exact: true }).click();
   await expect(page).toHaveTitle('printed');
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByRole('img', { name: 'Printed page 1', includeHidden: true })).toBeVisible();
@@ -123,16 +123,14 @@ test('counts above the staff where they are wanted, on strips and sheet', async 
   const sheet = page.getByRole('img', { name: 'Page 1 of' });
   await expect(sheet).toBeVisible();
   await expect(sheet).not.toContainText('&la');
-  await page.getByLabel('Counts above the staff').press('Space');
+  await page.getByRole('checkbox', { name: 'Counts' }).press('Space');
   const notes = page.getByRole('group', { name: 'Notes of phrase A1', exact: true });
-  await expect(notes).toContainText(/4\s*la\s*li\s*1\s*2\s*&/);
   await expect(sheet).toContainText(/4lali12&/);
   await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /lanes=counts/);
   await page.reload();
-  await expectEngraved(page);
-  await expect(notes).toContainText(/4\s*la\s*li/);
+  await expect(sheet).toContainText(/4lali12&/);
   await goToPass(page, 'Hand');
-  await expect(notes).toContainText(/4\s*la\s*li/);
+  await expect(notes).toContainText(/4\s*la\s*li\s*1\s*2\s*&/);
 });
 
 test('renames the tune at the desk', async ({ page }) => {
@@ -198,7 +196,7 @@ test('has nothing serious for axe in any pass, light and dark', async ({ page })
   await openTune(page, 'Deep Water, Slow Oars');
   for (const theme of ['light', 'dark'] as const) {
     if (theme === 'dark') await page.getByRole('button', { name: 'Light or dark' }).click();
-    for (const pass of ['Tune', 'Parts', 'Key', 'Hand', 'Bow', 'Grades', 'Sheet'] as const) {
+    for (const pass of ['Tune', 'Parts', 'Key', 'Hand', 'Bow', 'Grades', 'Sheet', 'Teach'] as const) {
       await goToPass(page, pass);
       if (pass === 'Sheet') await expect(page.getByRole('img', { name: 'Page 1 of' })).toBeVisible();
       await expectAccessible(page, theme === 'dark' ? COLOURS : undefined);

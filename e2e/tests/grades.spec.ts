@@ -1,8 +1,18 @@
 /** The Grades pass as a teacher uses it. */
-import { expect, type Page } from '@playwright/test';
-import { expectAccessible, expectEngraved, goToPass, notesOf, saved, seedTune, test } from './support.ts';
+import { expect, type Locator, type Page } from '@playwright/test';
+import { expectAccessible, expectEngraved, findTune, goToPass, notesOf, saved, seedTune, test } from './support.ts';
 
 const sideOf = (page: Page) => page.getByRole('complementary', { name: 'Versions, easier and richer' });
+
+const MARCH = 'd3e f2d2 | g3f e2A2 | f3e d2B2 | A6 A2 | d3e f2d2 | g3f e2c2 | d2f2 e2c2 | d8 |]';
+const REEL = 'G2BG dGBG | ABcA BGAB | c2ec B2dB | A2F2 D4 | G2BG dGBG | ABcA BGAB | c2ec BdAF | G8 |]';
+
+/** A tune on the desk, with its versions at the side. */
+async function openGrades(page: Page, music: string, header: string): Promise<Locator> {
+  await seedTune(page, music, header);
+  await goToPass(page, 'Grades');
+  return sideOf(page);
+}
 
 /** A version for a grade, as a teacher asks for it. */
 async function makeGrade(page: Page, grade: number): Promise<void> {
@@ -44,6 +54,7 @@ test('makes a grade 1 and a grade 4, drops a change, hears both, undoes, and kee
   await expect(page.getByRole('button', { name: /^Arrangement: Grade 1, violin/ })).toBeVisible();
   const changes = side.getByRole('list', { name: 'Changes' });
   await expect(changes.getByText(/left out\./).first()).toBeVisible();
+  await expect(side.getByText('Up to grade 2')).toBeVisible();
   await side.getByRole('button', { name: 'A1 in the tune' }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
   await side.getByRole('button', { name: 'A1 here' }).click();
@@ -77,13 +88,7 @@ test('makes a grade 1 and a grade 4, drops a change, hears both, undoes, and kee
 });
 
 test('changes a contract, and shows what is not met; names the version', async ({ page }) => {
-  await seedTune(
-    page,
-    'd3e f2d2 | g3f e2A2 | f3e d2B2 | A6 A2 | d3e f2d2 | g3f e2c2 | d2f2 e2c2 | d8 |]',
-    'M:4/4\nL:1/8\nQ:1/4=96\nK:D',
-  );
-  await goToPass(page, 'Grades');
-  const side = sideOf(page);
+  const side = await openGrades(page, MARCH, 'M:4/4\nL:1/8\nQ:1/4=96\nK:D');
   await makeGrade(page, 2);
   await expect(side.getByText('It keeps its promise.', { exact: false })).toBeVisible();
   await side.getByText('The contract', { exact: true }).click();
@@ -94,16 +99,21 @@ test('changes a contract, and shows what is not met; names the version', async (
   await side.getByRole('textbox', { name: 'Name', exact: true }).fill('Second-years');
   await side.getByRole('textbox', { name: 'Name', exact: true }).press('Enter');
   await expect(page.getByRole('button', { name: /^Arrangement: Second-years/ })).toBeVisible();
+  await saved(page);
+  // Another tune's versions can use it.
+  const other = await openGrades(page, REEL, 'M:4/4\nL:1/8\nQ:1/4=120\nK:G');
+  await makeGrade(page, 2);
+  await expect(other.getByText(/% like the tune/)).toBeVisible();
+  await other.getByText('The contract', { exact: true }).click();
+  await other
+    .getByRole('button', { name: /^Use “My all strings”/ })
+    .first()
+    .click();
+  await expect(other.getByText('The contract: My all strings')).toBeVisible();
 });
 
 test('keeps a note by the keyboard alone', async ({ page }) => {
-  await seedTune(
-    page,
-    'G2BG dGBG | ABcA BGAB | c2ec B2dB | A2F2 D4 | G2BG dGBG | ABcA BGAB | c2ec BdAF | G8 |]',
-    'M:4/4\nL:1/8\nQ:1/4=120\nK:G',
-  );
-  await goToPass(page, 'Grades');
-  const side = sideOf(page);
+  const side = await openGrades(page, REEL, 'M:4/4\nL:1/8\nQ:1/4=120\nK:G');
   await makeGrade(page, 2);
   await expect(side.getByText(/% like the tune/)).toBeVisible();
   await notesOf(page, 'A1').nth(1).focus();
@@ -112,13 +122,7 @@ test('keeps a note by the keyboard alone', async ({ page }) => {
 });
 
 test('lays the versions under each other, and plays them together', async ({ page }) => {
-  await seedTune(
-    page,
-    'd3e f2d2 | g3f e2A2 | f3e d2B2 | A6 A2 | d3e f2d2 | g3f e2c2 | d2f2 e2c2 | d8 |]',
-    'M:4/4\nL:1/8\nQ:1/4=96\nK:D',
-  );
-  await goToPass(page, 'Grades');
-  const side = sideOf(page);
+  const side = await openGrades(page, MARCH, 'M:4/4\nL:1/8\nQ:1/4=96\nK:D');
   await makeGrade(page, 2);
   await expect(side.getByText(/% like the tune/)).toBeVisible();
   await side.getByRole('button', { name: 'All 2 versions, beat under beat' }).click();
@@ -130,4 +134,107 @@ test('lays the versions under each other, and plays them together', async ({ pag
   await dialog.getByRole('button', { name: 'All together' }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeAttached();
   await expectAccessible(page);
+});
+
+const SONG =
+  'D2 | "D"D2D2 F2F2 | "G"G3F "A"E2A2 | "D"D2D2 F2F2 | "A"E6 D2 | "D"D2D2 F2F2 | "G"G3F "A"E2C2 | "D"D2F2 "A"E2C2 | "D"D6 |]\n' +
+  'w: Now bring the lamp in, the wind has turned, now bring the lamp in, low now bring the lamp in, the wind has turned to the sea to-night';
+
+test('makes it a grade 2 for the cello from any pass, by the keyboard alone', async ({ page }) => {
+  await seedTune(page, SONG, 'M:4/4\nL:1/8\nQ:1/4=90\nK:D');
+  await goToPass(page, 'Hand');
+  await page.keyboard.press('w');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('button', { name: 'The tune for the violin: on the desk' })).toBeVisible();
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: 'Grade 2 for the cello: make' }).press('Enter');
+  await expect(page.getByRole('button', { name: /^Arrangement: Grade 2, cello/ })).toBeVisible();
+  await expectEngraved(page);
+  // What is there already is shown, and not made twice.
+  await page.keyboard.press('w');
+  await dialog.getByRole('button', { name: 'The tune for the violin: show' }).click();
+  await expect(page.getByRole('button', { name: /^Arrangement: The tune, violin/ })).toBeVisible();
+  // From the library too.
+  await findTune(page, 'Salt on the Sill');
+  await page
+    .getByRole('button', { name: 'A version of Salt on the Sill for a grade and an instrument' })
+    .press('Enter');
+  await expect(dialog.getByRole('button', { name: 'Grade 1 for the bass: make' })).toBeVisible();
+});
+
+test('loosens what is sung for strings, and takes single changes back', async ({ page }) => {
+  await seedTune(page, SONG, 'M:4/4\nL:1/8\nQ:1/4=90\nK:D');
+  await goToPass(page, 'Grades');
+  const side = sideOf(page);
+  // The tune is a grade 3 as it is: asked for as such.
+  await page.keyboard.press('w');
+  await page.getByRole('button', { name: 'Grade 3 for the violin: make' }).click();
+  await side.getByRole('combobox', { name: 'Repeated notes' }).press('Enter');
+  await page.getByRole('option', { name: 'Joined into one' }).click();
+  const changes = side.getByRole('list', { name: 'Changes' });
+  await expect(changes.getByText('D once, not again and again.').first()).toBeVisible();
+  await expect(page.getByRole('img', { name: 'not as in the tune' }).first()).toBeAttached();
+  const before = await changes.getByText(/once, not again/).count();
+  await changes.getByRole('button', { name: /^Bar 1, beat 1: as in the tune/ }).click();
+  await expect(changes.getByText(/once, not again/)).toHaveCount(before - 1);
+  await side.getByRole('combobox', { name: 'Dotted notes' }).press('Enter');
+  await page.getByRole('option', { name: 'Even, for strings' }).click();
+  await expect(changes.getByText(/evenly, not dotted/).first()).toBeVisible();
+});
+
+test('plays a phrase an octave higher the second time, shown and undone', async ({ page }) => {
+  await seedTune(page, '|: D2FD A,DFA | G2FG E2CE | D2FD A,DFA | AGFE D4 :|', 'M:4/4\nL:1/8\nQ:1/4=100\nK:D');
+  await goToPass(page, 'Grades');
+  const side = sideOf(page);
+  await expect(side.getByRole('list', { name: 'Steps' })).toBeVisible();
+  await side.getByRole('combobox', { name: 'The second time' }).press('Enter');
+  await page.getByRole('option', { name: 'An octave higher' }).click();
+  const rounds = page.getByRole('group', { name: 'Time round' });
+  await expect(rounds.getByRole('button', { name: 'second time' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(notesOf(page, 'A1').first()).toHaveAttribute('aria-label', /^D5/);
+  // What is looked at is what leaves.
+  await goToPass(page, 'Sheet');
+  await expect(page.getByRole('link', { name: 'MusicXML', exact: true })).toHaveAttribute('href', /round=2/);
+  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /round=2/);
+  await goToPass(page, 'Grades');
+  await rounds.getByRole('button', { name: 'first time' }).click();
+  await expect(notesOf(page, 'A1').first()).toHaveAttribute('aria-label', /^D4/);
+  await saved(page);
+  await page.keyboard.press('Control+z');
+  await expect(rounds).toHaveCount(0);
+});
+
+test('shows found chords, takes a correction, and names the notes that fit', async ({ page }) => {
+  await seedTune(page, 'D2F2 A2F2 | G2B2 A4 | D2F2 E2C2 | D8 |]', 'M:4/4\nL:1/8\nQ:1/4=90\nK:D');
+  await goToPass(page, 'Grades');
+  const side = sideOf(page);
+  await side.getByText('Chords, and notes to improvise with').click();
+  const first = side.getByRole('textbox', { name: 'Bar 1, beat 1, found' });
+  await expect(first).toHaveValue('D');
+  await expect(side.getByRole('img', { name: /^D: .*D4 D0/ }).first()).toBeVisible();
+  await first.fill('Hm7x');
+  await first.press('Tab');
+  await expect(side.getByRole('alert')).toContainText('is no chord');
+  await first.fill('Bm');
+  await first.press('Tab');
+  // Written over the tune: they are found no more.
+  await expect(side.getByRole('textbox', { name: 'Bar 1, beat 1', exact: true })).toHaveValue('Bm');
+  await expect(side.getByRole('img', { name: /^Bm: / }).first()).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('tells where an edit of the tune undid a wish', async ({ page }) => {
+  const side = await openGrades(page, REEL, 'M:4/4\nL:1/8\nQ:1/4=120\nK:G');
+  await makeGrade(page, 2);
+  await expect(side.getByText(/% like the tune/)).toBeVisible();
+  await notesOf(page, 'A1').nth(1).focus();
+  await page.keyboard.press('l');
+  await expect(side.getByRole('button', { name: /^This note stays/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('e');
+  await page.keyboard.press('Delete');
+  await page.keyboard.press('Escape');
+  await goToPass(page, 'Grades');
+  await expect(side.getByRole('heading', { name: 'Undone by an edit' })).toBeVisible();
+  await side.getByRole('button', { name: 'Let these wishes go' }).click();
+  await expect(side.getByRole('heading', { name: 'Undone by an edit' })).toHaveCount(0);
 });

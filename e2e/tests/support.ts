@@ -97,7 +97,7 @@ export async function expectEngraved(page: Page): Promise<void> {
 
 export async function goToPass(
   page: Page,
-  name: 'Tune' | 'Parts' | 'Key' | 'Hand' | 'Bow' | 'Grades' | 'Sheet',
+  name: 'Tune' | 'Parts' | 'Key' | 'Hand' | 'Bow' | 'Grades' | 'Sheet' | 'Teach',
 ): Promise<void> {
   await page.getByRole('navigation', { name: 'Passes' }).getByRole('button', { name }).click();
 }

@@ -12,7 +12,10 @@ import { readAbc } from '@nokta/core/formats';
 import { takeApart } from '../build/engine.ts';
 import { engraveLine } from './index.ts';
 import { sheetPdf } from './pdf.ts';
+import { USUAL_STYLE } from '@nokta/core/sheet';
 import { engraveSheet, phraseXml } from './sheet.ts';
+
+const LETTER = { ...USUAL_STYLE, paper: 'letter' as const };
 
 function arrangementOf(music: string, change: Partial<Decisions['key']> = {}, title = 'Trial') {
   const read = readAbc(`X:1\nT:${title}\nM:4/4\nL:1/8\nK:Bb\n${music}\n`);
@@ -105,15 +108,15 @@ function streams(pdf: Buffer): string {
 describe('sheets', () => {
   it('hold every phrase once, and the notes of each', async () => {
     const arrangement = arrangementOf('B8 | c8 | d8 | e8 | f8 | e8 | d8 | B8 |]');
-    const pages = await engraveSheet(arrangement, 'a4');
+    const pages = await engraveSheet(arrangement);
     expect(pages).toHaveLength(1);
     expect(pages[0]!.match(/>A1</g)).toHaveLength(1);
-    expect(pages[0]!.match(/data-note=/g)).toHaveLength(8);
+    expect(pages[0]!.match(/data-note="[^"]+" class="note"/g)).toHaveLength(8);
   });
 
   it('become a vector PDF whose letters can be read back', async () => {
     const arrangement = arrangementOf('B8 | c8 |]', {}, 'Şeker Łąka Ďas ḟ');
-    const pdf = await sheetPdf(await engraveSheet(arrangement, 'letter'), 'letter', arrangement.tune.title);
+    const pdf = await sheetPdf(await engraveSheet(arrangement, LETTER), LETTER, arrangement.tune.title);
     const text = pdf.toString('latin1');
     expect(text).toContain('[0 0 612 792]');
     expect(text).not.toContain('/Subtype /Image');

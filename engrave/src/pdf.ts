@@ -1,7 +1,7 @@
 /** Sheet pages as a vector PDF with its fonts embedded. Node only. */
 import { createRequire } from 'node:module';
 import pdfmake from 'pdfmake';
-import { FALLBACK_FONT, PAPER_SIZE, TEXT_FONT, TITLE_FONT, type Paper } from '@nokta/core/sheet';
+import { FALLBACK_FONT, TEXT_FONT, TITLE_FONT, pageSize, type SheetStyle } from '@nokta/core/sheet';
 
 const require = createRequire(import.meta.url);
 const google = (family: string, file: string) => require.resolve(`@expo-google-fonts/${family}/${file}`);
@@ -23,8 +23,12 @@ const FONTS = {
 const FONT_FILES: ReadonlySet<string> = new Set(Object.values(FONTS).flatMap((styles) => Object.values(styles)));
 
 /** @param pages SVG documents of the paper's size */
-export async function sheetPdf(pages: readonly string[], paper: Paper, title: string): Promise<Buffer> {
-  const { width, height } = PAPER_SIZE[paper];
+export async function sheetPdf(
+  pages: readonly string[],
+  style: Pick<SheetStyle, 'paper' | 'landscape'>,
+  title: string,
+): Promise<Buffer> {
+  const { width, height } = pageSize(style);
   pdfmake.setFonts(FONTS);
   pdfmake.setUrlAccessPolicy(() => false);
   pdfmake.setLocalAccessPolicy((path) => FONT_FILES.has(path));

@@ -1,7 +1,8 @@
 /** A whole sheet: every phrase engraved, then laid out on pages. */
 import { lineXml, phraseLine, type Arrangement } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
-import { USUAL_LANES, sheetPages, type EngravedPhrase, type LaneId, type Paper } from '@nokta/core/sheet';
+import { USUAL_TALK, talkThrough } from '@nokta/core/talk';
+import { USUAL_STYLE, sheetLines, sheetPages, type EngravedLineOfSheet, type SheetStyle } from '@nokta/core/sheet';
 import { engraveLine, type Spacing } from './index.ts';
 
 /** The MusicXML of one phrase, as the strip shows it: bows and fingers stand in their own lanes. */
@@ -15,18 +16,31 @@ const NARROW = 66;
 /** @returns SVG pages, ready for the screen, for printing, or for a PDF */
 export async function engraveSheet(
   arrangement: Arrangement,
-  paper: Paper,
-  lanes: readonly LaneId[] = USUAL_LANES,
+  style: SheetStyle = USUAL_STYLE,
 ): Promise<readonly string[]> {
-  const staves = await engravePhrases(arrangement, 'paper');
-  const narrow = Math.max(0, ...staves.map(({ width }) => width)) < NARROW;
-  return sheetPages(arrangement, narrow ? await engravePhrases(arrangement, 'spread') : staves, paper, lanes);
+  const staves = await engraveLines(arrangement, style, 'paper');
+  const narrow = style.layout === 'phrases' && Math.max(0, ...staves.map(({ width }) => width)) < NARROW;
+  const lines = narrow ? await engraveLines(arrangement, style, 'spread') : staves;
+  return sheetPages(arrangement, lines, style, style.talk ? saidOf(arrangement, style) : undefined);
 }
 
-async function engravePhrases(arrangement: Arrangement, spacing: Spacing): Promise<readonly EngravedPhrase[]> {
-  const staves: EngravedPhrase[] = [];
-  for (const phrase of phrasesOf(arrangement.form)) {
-    staves.push({ phraseId: phrase.id, ...(await engraveLine(phraseXml(arrangement, phrase), spacing)) });
+/** What is said of each phrase: the teacher's words, else Nokta's. */
+function saidOf(arrangement: Arrangement, { naming }: SheetStyle): ReadonlyMap<string, string> {
+  const { texts } = arrangement.decisions.talk;
+  const own = new Map(phrasesOf(arrangement.form).map(({ id, notes }) => [id, texts[notes[0] ?? '']?.text]));
+  const made = talkThrough(arrangement, { ...USUAL_TALK, short: true, naming });
+  return new Map(made.map(({ phrase, text }) => [phrase, own.get(phrase) ?? text]));
+}
+
+async function engraveLines(
+  { tune, form, instrument }: Arrangement,
+  style: SheetStyle,
+  spacing: Spacing,
+): Promise<readonly EngravedLineOfSheet[]> {
+  const staves: EngravedLineOfSheet[] = [];
+  for (const { id, from, to } of sheetLines(tune, form, style)) {
+    const xml = lineXml(phraseLine(tune, { from, to }), instrument, from > 0);
+    staves.push({ lineId: id, ...(await engraveLine(xml, spacing)) });
   }
   return staves;
 }

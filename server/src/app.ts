@@ -10,6 +10,7 @@ import { knownHost } from './hosts.ts';
 import type { Library } from './library/tunes.ts';
 import { plainText } from './plainText.ts';
 import { Refusal, errorHandler } from './problems.ts';
+import { listContracts } from './library/contracts.ts';
 import { arrangementRoutes } from './routes/arrangements.ts';
 import { backupRoutes } from './routes/backup.ts';
 import { handRoutes } from './routes/hands.ts';
@@ -43,6 +44,9 @@ export function createApp({ library, log, web, token, hosts, room }: AppOptions)
   app.use('/api/tunes', tuneRoutes(library));
   app.use('/api/arrangements', arrangementRoutes(library));
   app.use('/api/hands', handRoutes(library));
+  app.get('/api/contracts', async (_, response) => {
+    response.json(await listContracts(library.db));
+  });
   app.use('/api/backup', backupRoutes(library));
   app.use('/api', () => {
     throw new Refusal(404, { error: 'There is no such address.' });

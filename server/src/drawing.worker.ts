@@ -4,19 +4,19 @@ import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import { arrange, type Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
-import type { LaneId, Paper } from '@nokta/core/sheet';
+import type { SheetStyle } from '@nokta/core/sheet';
 import { engraveLine, type EngravedLine } from '@nokta/engrave';
 import { engraveSheet } from '@nokta/engrave/sheet';
 
 const service = {
   /** A few bars on one line. */
   line: (musicXml: string): Promise<EngravedLine> => engraveLine(musicXml, 'paper'),
-  sheet: (tune: Tune, decisions: Decisions, paper: Paper, lanes: readonly LaneId[]): Promise<readonly string[]> =>
-    engraveSheet(arrange(tune, decisions), paper, lanes),
-  async pdf(tune: Tune, decisions: Decisions, paper: Paper, lanes: readonly LaneId[]): Promise<Uint8Array> {
-    const pages = await engraveSheet(arrange(tune, decisions), paper, lanes);
+  sheet: (tune: Tune, decisions: Decisions, style: SheetStyle): Promise<readonly string[]> =>
+    engraveSheet(arrange(tune, decisions), style),
+  async pdf(tune: Tune, decisions: Decisions, style: SheetStyle): Promise<Uint8Array> {
+    const pages = await engraveSheet(arrange(tune, decisions), style);
     const { sheetPdf } = await import('@nokta/engrave/pdf');
-    return sheetPdf(pages, paper, tune.title);
+    return sheetPdf(pages, style, tune.title);
   },
 };
 

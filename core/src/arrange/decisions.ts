@@ -9,6 +9,7 @@ import { handSlice, type HandDecisions } from '../hand/index.ts';
 import { keySlice, type KeyDecisions } from '../instrument/index.ts';
 import { paceSlice, signSlice, type PaceDecisions, type SignDecisions } from '../music/index.ts';
 import type { Slice } from '../stage/index.ts';
+import { talkSlice, type TalkDecisions } from './talkSlice.ts';
 
 export interface Decisions {
   readonly key: KeyDecisions;
@@ -17,6 +18,8 @@ export interface Decisions {
   readonly pace: PaceDecisions;
   readonly bow: BowDecisions;
   readonly hand: HandDecisions;
+  /** What is said in other words than Nokta's: no stage reads it. */
+  readonly talk: TalkDecisions;
 }
 export type SliceName = keyof Decisions;
 
@@ -28,6 +31,7 @@ export const SLICES: { readonly [Name in SliceName]: Slice<Decisions[Name]> } = 
   pace: paceSlice,
   bow: bowSlice,
   hand: handSlice,
+  talk: talkSlice,
 };
 const NAMES = Object.keys(SLICES) as readonly SliceName[];
 
@@ -56,6 +60,7 @@ const current = z.strictObject({
   pace: paceSlice.schema,
   bow: bowSlice.schema,
   hand: handSlice.schema,
+  talk: talkSlice.schema,
 }) satisfies z.ZodType<Decisions, Decisions>;
 
 /** What older programs stored: all decisions side by side. */

@@ -24,25 +24,23 @@ export function richer(
   const layout = layoutOf(context.tune);
   for (let round = 0; ; round += 1) {
     const amount = round < DRESS_ROUNDS ? Math.min(1, 2 * density * share) : 0;
-    const { tune, changes } = dressed({
+    const { tune, changes, owners } = dressed({
       ...{ tune: context.tune, form, limits, places, open: tuning.pitches, density: amount, without },
     });
     const breaches = weighVersion(context, tune, formLike(tune, layout), limits);
     if (breaches.length === 0 || changes.length === 0) {
       return { grade, tune, transpose: 0, changes, breaches, likeness: likenessOf(context.tune, tune) };
     }
-    const dressedNotes = new Map(changes.flatMap(({ id, notes }) => notes.map((note) => [note, id] as const)));
     const order = context.tune.bars.flatMap(({ events }) => events.map(({ id }) => id));
     for (const { note } of breaches) {
-      const plain = note.replace(/[fc]$/, '');
       // What is broken at a note that nothing was added to comes of what was added just before it.
-      const at = order.indexOf(plain);
+      const at = order.indexOf(note);
       const blamed =
-        dressedNotes.get(plain) ??
+        owners.get(note) ??
         order
           .slice(Math.max(0, at - 4), at)
           .reverse()
-          .map((id) => dressedNotes.get(id))
+          .map((id) => owners.get(id))
           .find(Boolean);
       if (blamed) without.add(blamed);
       else changes.slice(-1).forEach(({ id }) => without.add(id));

@@ -4,7 +4,6 @@
  * docs/adding-a-capability.md.
  */
 import {
-  bowSlice,
   bowTuneWithWays,
   countsOf,
   slurredInto,
@@ -15,25 +14,15 @@ import {
   type Travelling,
 } from '../bow/index.ts';
 import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../form/index.ts';
-import {
-  bareVersion,
-  breachesOf,
-  checkOf,
-  isGraded,
-  limitsOf,
-  type Breach,
-  type Change,
-  type Check,
-  type VersionDecisions,
-} from '../grade/index.ts';
-import { Hand, handSlice, type Fingering } from '../hand/index.ts';
+import { breachesOf, checkOf, limitsOf, type Breach, type Change, type Check } from '../grade/index.ts';
+import { Hand, type Fingering } from '../hand/index.ts';
 import { keyStage, type Instrument, type TensionReport, type Tuning } from '../instrument/index.ts';
 import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts';
 import { stageOf } from '../stage/index.ts';
 import type { Decisions } from './decisions.ts';
 import { handLimitsOf } from './grades.ts';
 import { bowUnder } from './underContract.ts';
-import { gradedVersion, type GradedVersion } from './versions.ts';
+import { versionOf, type GradedFacts, type Round } from './version.ts';
 
 /** Everything that is worked out for an arrangement, and the tune as it was brought in. */
 export interface Facts {
@@ -50,7 +39,9 @@ export interface Facts {
   /** What the bare version leaves out. */
   readonly changes: readonly Change[];
   /** What a grade's version changes, and how much of the tune it is; null where no grade was asked for. */
-  readonly graded: Omit<GradedVersion, 'tune'> | null;
+  readonly graded: GradedFacts | null;
+  /** The first and each other time round, where phrases change when they come again; none where they do not. */
+  readonly rounds: readonly Round[];
   /** What the arrangement, as it is fingered and bowed, breaks of its grade's contract. */
   readonly breaches: readonly Breach[];
   readonly form: Form;
@@ -84,36 +75,6 @@ function withoutAccents(bowing: Bowing, { strokeSigns }: Decisions['signs']): Bo
 }
 
 const NO_BREACHES: readonly Breach[] = [];
-const NO_CHANGES: readonly Change[] = [];
-
-/** The tune as it is, its bare version, or a grade's. */
-function versionOf(
-  version: VersionDecisions,
-  { tune, instrument, tuning, tempo }: Pick<Facts, 'tune' | 'instrument' | 'tuning' | 'tempo'>,
-): Pick<Facts, 'plain' | 'changes' | 'graded'> {
-  const { grade, contract, kept, locked, chosen, density } = version;
-  if (grade === 'bare') {
-    const bare = bareVersion(tune, analyseForm(tune));
-    return { plain: bare.tune, changes: bare.changes, graded: null };
-  }
-  if (!isGraded(grade)) return { plain: tune, changes: NO_CHANGES, graded: null };
-  // What the learner's hand and the bow decide is not asked: a lock or a slur does not make another version.
-  const { tune: plain, ...graded } = gradedVersion(
-    { tune, instrument, tuning, tempo, hand: handSlice.first, bow: bowSlice.first },
-    grade,
-    {
-      ...{ kept: new Set(kept), locked: new Set(locked), chosen: new Map(Object.entries(chosen)) },
-      ...{
-        otherKey: !kept.includes('key'),
-        otherOctave: !kept.includes('octave'),
-        limits: contract?.limits ?? null,
-        density,
-      },
-    },
-  );
-  return { plain, changes: NO_CHANGES, graded };
-}
-
 export const STAGES = [
   stage('key', ['key'], ['source'], ({ key }, { source }) => keyStage(key, source)),
   stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),

@@ -138,20 +138,21 @@ function signatureBreaks({ bars }: Tune, { signature }: Limits): number {
   }).length;
 }
 
-/** A search for each choice of strings. */
-export function searchesFor(
+/** The search on one choice of strings. */
+export function searchFor(
   { instrument, tuning }: VersionContext,
   tune: Tune,
   limits: Limits,
   wishes: VersionWishes,
   upper: ReadonlyMap<string, number> | undefined,
-): readonly VersionSearch[] {
-  const places = placesFor(instrument, tuning, limits);
-  const form = formOf(tune);
-  return stringChoices(places, instrument.strings.length, limits.strings).map(
-    (own) => new VersionSearch({ tune, form, limits, places: own, wishes, ...(upper && { upper }) }),
-  );
+  choice: number,
+): VersionSearch {
+  const places = choicesOf(instrument, tuning, limits)[choice]!;
+  return new VersionSearch({ tune, form: formOf(tune), limits, places, wishes, ...(upper && { upper }) });
 }
+
+const choicesOf = (instrument: VersionContext['instrument'], tuning: VersionContext['tuning'], limits: Limits) =>
+  stringChoices(placesFor(instrument, tuning, limits), instrument.strings.length, limits.strings);
 
 /** The strings that are best at first are kept to. */
 function bestSearch(
@@ -161,8 +162,9 @@ function bestSearch(
   wishes: VersionWishes,
   upper: ReadonlyMap<string, number> | undefined,
 ): { readonly search: VersionSearch; readonly cost: number; readonly plain: number; readonly choice: number } {
-  return searchesFor(context, tune, limits, wishes, upper)
-    .map((search, choice) => {
+  return choicesOf(context.instrument, context.tuning, limits)
+    .map((_, choice) => {
+      const search = searchFor(context, tune, limits, wishes, upper, choice);
       const { cost, plain } = search.solve();
       return { search, cost, plain, choice };
     })

@@ -22,7 +22,7 @@ import {
 import { type Pitch, type Semitones, type Tune, soundingNotes, transposeTune } from '../music/index.ts';
 import { richer } from './richer.ts';
 import { type VersionContext, formOf, placesFor, weighVersion } from './underContract.ts';
-import { type Attempt, type VersionWishes, fitTo, searchesFor } from './versionFit.ts';
+import { type Attempt, type VersionWishes, fitTo, searchFor } from './versionFit.ts';
 import { finished } from '../stage/index.ts';
 
 export interface GradedVersion {
@@ -57,7 +57,7 @@ export function* versionSteps(
   const form = analyseForm(context.tune);
   const contract = contractFor(context.instrument.hand, grade).limits;
   const own = wishes.limits ?? contract;
-  const asIs = weighVersion(context, context.tune, form, own);
+  const asIs = weighedOnce(context, context.tune, form, own);
   if (asIs.length === 0) {
     // At its own grade nothing is changed; above it, it is made richer, the more the higher.
     const { hand } = context.instrument;
@@ -73,13 +73,27 @@ export function* versionSteps(
   const attempt = hasWishes(wishes) ? underWishes(context, base, own, wishes, upper) : base;
   const { simplified, breaches, source, transpose } = attempt;
   const { tune } = simplified;
-  const reasons = weighVersion(context, source, form, own);
+  const reasons = weighedOnce(context, source, form, own);
   const cut = own.maxSlur !== null && longestSlur(context, source, form) > own.maxSlur;
   return {
     ...{ grade, tune, transpose, breaches },
     changes: changesBetween(source, simplified, reasons, transpose, cut),
     likeness: likenessOf(source, tune),
   };
+}
+
+/** What a tune itself breaks is asked at every card that is taken, and does not change by it. */
+const weighed = new WeakMap<Tune, Map<string, readonly Breach[]>>();
+
+function weighedOnce(context: VersionContext, tune: Tune, form: Form, limits: Limits): readonly Breach[] {
+  const { instrument, tuning, tempo, hand, bow } = context;
+  const key = JSON.stringify([instrument.id, tuning.pitches, tempo, limits, hand, bow]);
+  const known = weighed.get(tune) ?? new Map<string, readonly Breach[]>();
+  weighed.set(tune, known);
+  const found = known.get(key) ?? weighVersion(context, tune, form, limits);
+  if (known.size >= MOST_BASES) known.delete(known.keys().next().value!);
+  known.set(key, found);
+  return found;
 }
 
 /** A version that nobody has said anything about, and what the next richer one keeps. */
@@ -101,27 +115,29 @@ function* baseSteps(
   form: Form,
 ): Generator<number, Base> {
   const { tune, instrument, tuning, tempo, hand, bow } = context;
-  const key = JSON.stringify([grade, otherKey, otherOctave, instrument.id, tuning.pitches, tempo, own, hand, bow]);
   const known = bases.get(tune) ?? new Map<string, Base>();
   bases.set(tune, known);
-  const before = known.get(key);
-  if (before) return before;
   const wishes: VersionWishes = { ...NO_VERSION_WISHES, otherKey, otherOctave };
   const contract = (one: GradeNumber) => contractFor(instrument.hand, one).limits;
   const above = GRADE_NUMBERS.filter((one) => one > grade && one < 6).reverse();
-  const on = above.filter((one) => weighVersion(context, tune, form, contract(one)).length > 0);
+  const on = above.filter((one) => weighedOnce(context, tune, form, contract(one)).length > 0);
   const all = [...on, grade];
-  let upper: Base['upper'];
-  let attempt: Attempt | null = null;
+  let base: Base | undefined;
   for (const [index, step] of all.entries()) {
+    const limits = step === grade ? own : contract(step);
+    const key = JSON.stringify([step, otherKey, otherOctave, instrument.id, tuning.pitches, tempo, limits, hand, bow]);
+    const before = known.get(key);
+    if (before) {
+      base = before;
+      continue;
+    }
     yield index / all.length;
-    if (attempt) upper = keptIn(attempt.simplified);
-    attempt = fitTo(context, step === grade ? own : contract(step), wishes, upper, attempt?.transpose ?? 0);
+    const upper = base && keptIn(base.attempt.simplified);
+    base = { attempt: fitTo(context, limits, wishes, upper, base?.attempt.transpose ?? 0), upper };
+    if (known.size >= MOST_BASES) known.delete(known.keys().next().value!);
+    known.set(key, base);
   }
-  const base: Base = { attempt: attempt!, upper };
-  if (known.size >= MOST_BASES) known.delete(known.keys().next().value!);
-  known.set(key, base);
-  return base;
+  return base!;
 }
 
 const hasWishes = ({ kept, locked, chosen }: VersionWishes): boolean =>
@@ -150,7 +166,7 @@ function underWishes(
     spoken[index - 1] || spoken[index] || spoken[index + 1] ? [] : [[id, fillings[index]!.key]],
   );
   const own = { ...wishes, chosen: new Map([...stays, ...wishes.chosen]) };
-  const simplified = searchesFor(context, source, limits, own, upper)[choice]!.solve(raised);
+  const simplified = searchFor(context, source, limits, own, upper, choice).solve(raised);
   const breaches = weighVersion(context, simplified.tune, formLike(simplified.tune, layoutOf(source)), limits);
   return { ...base, simplified, breaches };
 }

@@ -55,8 +55,11 @@ export function saveArrangement(
   }
 }
 
-function midiOf({ tune, decisions, instrument, tempo, bowing }: Arrangement): Uint8Array {
+function midiOf({ tune, decisions, instrument, tempo, bowing, rounds }: Arrangement): Uint8Array {
   // The working tempo is what the teacher hears; it goes into the file too.
   const own = decisions.pace.tempo === null ? tune : { ...tune, tempo: null };
-  return writeMidi(own, { partName: instrument.name, program: instrument.program, tempo, slurred: slurredOn(bowing) });
+  return writeMidi(own, {
+    ...{ partName: instrument.name, program: instrument.program, tempo, slurred: slurredOn(bowing) },
+    ...(rounds.length > 0 && { rounds }),
+  });
 }

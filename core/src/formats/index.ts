@@ -9,4 +9,4 @@ export { readMidi, MAX_MIDI_BYTES, type MidiOptions, type MidiReading } from './
 export { GRIDS, type GridId } from './midi/quantise.ts';
 export { writeMidi, type MidiWriteOptions } from './midi/write.ts';
 export { decodeText, kindOf, type FileKind } from './bytes.ts';
-export { CONTAINER, openZip, packMxl, scoreIn, type Budget, type ZipArchive } from './zip.ts';
+export { CONTAINER, openZip, packMxl, packZip, scoreIn, type Budget, type ZipArchive } from './zip.ts';

@@ -180,3 +180,10 @@ export function packMxl(musicXml: string): Uint8Array {
     'score.musicxml': strToU8(musicXml),
   });
 }
+
+/**
+ * Files in one zip, by their names.
+ * @example packZip({ 'a.txt': new Uint8Array([65]) })[0] // 80
+ */
+export const packZip = (files: Readonly<Record<string, Uint8Array>>): Uint8Array<ArrayBuffer> =>
+  new Uint8Array(zipSync({ ...files }));

@@ -33,11 +33,18 @@ export const GRADE_CHANGE_KINDS = [
   'slide',
   'cut',
   'double-stop',
+  'hammer-on',
+  'roll',
+  'triplet',
+  'arpeggio',
+  'shuffle',
+  'even',
 ] as const;
 /**
  * Notes left out; repeated ones joined; a note held over the beat; a note come to its beat; at another octave; other lengths;
  * silence instead; one note of a double stop; without the grace, without the ornament; the whole in another key; slurs cut. And
- * richer: a long note filled, a repeated one varied, a drone, a slide, a cut, a third or sixth with it.
+ * richer: a long note filled, a repeated one varied, a drone, a slide, a cut, a third or sixth with it, an open string before it, a
+ * roll, a run of three, a broken chord, a shuffle of the bow. And, for strings rather than the voice, a dotted pair made even.
  */
 export type GradeChangeKind = (typeof GRADE_CHANGE_KINDS)[number];
 

@@ -4,12 +4,12 @@
  * thing twice in a row. Section 6 of the domain.
  */
 import {
-  LETTERS,
   barNumbers,
   barStarts,
   beatLength,
+  diatonicStep,
+  isCompound,
   midi,
-  spell,
   step,
   valueOf,
   type Midi,
@@ -34,26 +34,29 @@ export const DRESSINGS = [
   'double-stop',
   'slide',
   'cut',
+  'hammer-on',
+  'roll',
+  'triplet',
+  'arpeggio',
+  'shuffle',
 ] as const satisfies readonly GradeChangeKind[];
 export type Dressing = (typeof DRESSINGS)[number];
 
-/** How usual each is in a style; what is not named is as in `other`. Judgements. */
-const USUAL: readonly (readonly [style: RegExp, weights: Readonly<Record<Dressing, number>>])[] = [
-  [/reel/i, { filled: 0.6, varied: 0.8, drone: 0.9, 'double-stop': 0.7, slide: 0.3, cut: 1 }],
-  [/jig/i, { filled: 0.6, varied: 0.6, drone: 0.7, 'double-stop': 0.7, slide: 0.3, cut: 1 }],
-  [/hornpipe/i, { filled: 1, varied: 0.7, drone: 0.6, 'double-stop': 0.7, slide: 0.3, cut: 0.7 }],
-  [/polka/i, { filled: 0.8, varied: 0.8, drone: 1, 'double-stop': 0.7, slide: 0.2, cut: 0.6 }],
-  [/waltz|air|hymn|song/i, { filled: 0.9, varied: 0.5, drone: 0.8, 'double-stop': 0.7, slide: 0.8, cut: 0.4 }],
-  [/march/i, { filled: 0.8, varied: 0.6, drone: 1, 'double-stop': 0.7, slide: 0.1, cut: 0.7 }],
-  [/swing|blues/i, { filled: 0.9, varied: 0.9, drone: 0.4, 'double-stop': 0.7, slide: 1, cut: 0.3 }],
+/** How usual each is in a style, in the order of `DRESSINGS`; what is not named is as in `OTHER`. Judgements. */
+const USUAL: readonly (readonly [style: RegExp, weights: readonly number[]])[] = [
+  [/reel/i, [0.6, 0.8, 0.9, 0.7, 0.3, 1, 0.7, 1, 0.9, 0.5, 0.9]],
+  [/jig/i, [0.6, 0.6, 0.7, 0.7, 0.3, 1, 0.5, 1, 0.3, 0.6, 0]],
+  [/hornpipe/i, [1, 0.7, 0.6, 0.7, 0.3, 0.7, 0.3, 0.5, 1, 0.7, 0.5]],
+  [/polka/i, [0.8, 0.8, 1, 0.7, 0.2, 0.6, 0.4, 0.4, 0.6, 0.4, 0.8]],
+  [/waltz|air|hymn|song/i, [0.9, 0.5, 0.8, 0.7, 0.8, 0.4, 0.3, 0.2, 0.3, 0.8, 0]],
+  [/march/i, [0.8, 0.6, 1, 0.7, 0.1, 0.7, 0.2, 0.3, 0.8, 0.6, 0.2]],
+  [/swing|blues/i, [0.9, 0.9, 0.4, 0.7, 1, 0.3, 0.8, 0.1, 0.7, 0.6, 0.9]],
 ];
-const OTHER: Readonly<Record<Dressing, number>> = {
-  filled: 0.8,
-  varied: 0.7,
-  drone: 0.8,
-  'double-stop': 0.7,
-  slide: 0.5,
-  cut: 0.6,
+const OTHER: readonly number[] = [0.8, 0.7, 0.8, 0.7, 0.5, 0.6, 0.4, 0.4, 0.6, 0.6, 0.4];
+
+const weightsFor = (style: string | null | undefined): Readonly<Record<Dressing, number>> => {
+  const own = USUAL.find(([usual]) => usual.test(style ?? ''))?.[1] ?? OTHER;
+  return Object.fromEntries(DRESSINGS.map((kind, index) => [kind, own[index]!])) as Record<Dressing, number>;
 };
 
 /** Of the beats that could be dressed, at most this share is; the dial goes from nothing to here. */
@@ -77,6 +80,8 @@ export interface DressInput {
 export interface Dressed {
   readonly tune: Tune;
   readonly changes: readonly GradeChange[];
+  /** Which change a note comes of, also one that is new. */
+  readonly owners: ReadonlyMap<string, string>;
 }
 
 interface Candidate {
@@ -86,8 +91,9 @@ interface Candidate {
   readonly index: number;
   readonly sound: SoundingNote;
   readonly weight: number;
-  /** What the note becomes. */
-  readonly events: readonly Note[];
+  /** What notes become; others stay. */
+  readonly edits: ReadonlyMap<string, readonly Note[]>;
+  readonly slurs: Tune['slurs'];
   readonly is: readonly Pitch[];
 }
 
@@ -100,9 +106,12 @@ export function dressed(input: DressInput): Dressed {
   const { tune, form, density, without } = input;
   const windows = windowsOf(tune, form);
   const harmony = harmonyOf(tune);
-  const weights = USUAL.find(([style]) => style.test(tune.style ?? ''))?.[1] ?? OTHER;
+  const weights = weightsFor(tune.style);
   const candidates = windows
-    .flatMap((_, index) => candidatesIn(input, windows, index, harmony, weights))
+    .flatMap((_, index) => [
+      ...candidatesIn(input, windows, index, harmony, weights),
+      ...shuffles(input, windows, index, weights),
+    ])
     .filter(({ id }) => !without.has(id));
   // What comes back is dressed as it was the first time: only the first of phrases that are the same is chosen for.
   const isCopy = ({ window }: Candidate) => window.phrase?.relation.kind === 'same';
@@ -119,24 +128,34 @@ export function dressed(input: DressInput): Dressed {
   const taken = [...first, ...candidates.filter((one) => isCopy(one) && alike(one))].sort((a, b) => a.index - b.index);
   const numbers = barNumbers(tune.bars);
   const starts = barStarts(tune.bars);
-  const byNote = new Map(taken.map((one) => [one.sound.note.id, one.events]));
+  const byNote = new Map(taken.flatMap(({ edits }) => [...edits]));
   const bars = tune.bars.map((bar) => ({
     ...bar,
     events: bar.events.flatMap((event): readonly TuneEvent[] => byNote.get(event.id) ?? [event]),
   }));
-  const changes = taken.map(({ id, kind, window, sound, is }): GradeChange => {
+  const changes = taken.map(({ id, kind, window, sound, is, edits }): GradeChange => {
     const bar = tune.bars[window.barIndex]!;
     const at = bar.offset + window.from - starts[window.barIndex]!;
     return {
       ...{ id, kind, direction: 'richer', rules: [] },
       bar: numbers[window.barIndex]!,
       beat: Math.floor(at / beatLength(bar.metre)) + 1,
-      notes: [sound.note.id],
+      notes: kind === 'shuffle' ? [...edits.keys()] : [sound.note.id],
       was: [sound.note.heads.at(-1)!.pitch],
       is,
     };
   });
-  return { tune: { ...tune, bars }, changes };
+  const owners = new Map(
+    taken.flatMap(({ id, edits }) =>
+      [...edits].flatMap(([note, events]) =>
+        [note, ...events.flatMap((event) => [event.id, ...(event.graces ?? []).map((grace) => grace.id)])].map(
+          (own) => [own, id] as const,
+        ),
+      ),
+    ),
+  );
+  const slurs = [...tune.slurs, ...taken.flatMap((one) => one.slurs)];
+  return { tune: { ...tune, bars, slurs }, changes, owners };
 }
 
 /** The best first, never on neighbouring beats; what was just added counts for less. */
@@ -184,10 +203,18 @@ function candidatesIn(
   const tones = chordAt(harmony, sound.onset)?.tones ?? [];
   const found: Candidate[] = [];
   const offer = (kind: Dressing, weight: number, events: readonly Note[], is: readonly Pitch[]): void => {
-    found.push({ id: `${window.id}:${kind}`, kind, window, index, sound, weight: weight * weights[kind], events, is });
+    const edits = new Map([[note.id, events]]);
+    const worth = weight * weights[kind];
+    found.push({ id: `${window.id}:${kind}`, kind, window, index, sound, weight: worth, edits, slurs: [], is });
   };
-  const inKey = (at: number): Pitch | null => diatonic(pitch, at, bar.key.signature);
-  const can = (one: Pitch | null): one is Pitch => one !== null && places.has(midi(one));
+  const inKey = (at: number): Pitch | null => diatonicStep(pitch, at, bar.key.signature);
+  // What the bar alters is not put beside itself unaltered.
+  const clashes = ({ letter, alter }: Pitch) =>
+    bar.events.some(
+      (event) =>
+        event.kind === 'note' && event.heads.some((head) => head.pitch.letter === letter && head.pitch.alter !== alter),
+    );
+  const can = (one: Pitch | null): one is Pitch => one !== null && places.has(midi(one)) && !clashes(one);
 
   // A note of a beat or two, filled: on the way to a third by what lies between, else by its neighbour.
   const half = note.duration / 2;
@@ -278,7 +305,105 @@ function candidatesIn(
       [above, pitch],
     );
   }
+  offerRuns();
+  // The open string, and at once the finger on it.
+  const low = inKey(-1);
+  const onOpen = low !== null && open.some((one) => midi(one) === midi(low)) && !clashes(low);
+  if (limits.graces && !note.graces && onOpen && note.duration >= beat / 2 && (window.strong || before)) {
+    const graces = [{ id: `${note.id}h`, pitch: low, slash: true }];
+    offer('hammer-on', 0.8, [{ ...note, graces }], [low, pitch]);
+  }
+  // Above and below it and back: there must be a finger on either side.
+  const canRoll = can(above) && can(low) && stopped && midi(low) >= Math.min(...open.map(midi));
+  if (limits.graces && !note.graces && canRoll && note.duration >= (isCompound(bar.metre) ? beat : 1.5 * beat)) {
+    if (!note.decorations?.some((sign) => sign !== 'accent'))
+      offer('roll', 1, [{ ...note, decorations: [...(note.decorations ?? []), 'roll'] }], [above, pitch, low]);
+  }
   return found;
+
+  /** A beat run through in three; two beats, or one of three, broken into the chord. */
+  function offerRuns(): void {
+    if (!next || !alone(window, sound!, note.duration, beat)) return;
+    const distance = step(next.note.heads.at(-1)!.pitch) - step(pitch);
+    const compound = isCompound(bar.metre);
+    const eighth = beat / 2;
+    if (limits.triplets && !compound && note.duration === beat && eighth >= least && valueOf(eighth)) {
+      const way = Math.sign(distance);
+      const steps = Math.abs(distance) === 3 ? [0, way, 2 * way] : distance === 0 ? [0, 1, 0] : null;
+      const pitches = steps?.map(inKey) ?? [];
+      if (steps && pitches.every(can)) offer('triplet', 1, partsOf(note, pitches, beat / 3, 't'), pitches);
+    }
+    const part = compound ? beat / 3 : eighth;
+    const count = note.duration / part;
+    if (count !== (compound ? 3 : 4) || part < least || !tones.includes(own % 12)) return;
+    const up = distance >= 0;
+    const scale = Array.from({ length: 7 }, (_, at) => inKey(up ? at + 1 : -at - 1));
+    const [third, fifth] = scale.filter((one): one is Pitch => can(one) && tones.includes(midi(one) % 12));
+    if (third && fifth && Math.abs(midi(third) - topOf(next)) <= 9) {
+      const pitches = [pitch, third, fifth, third].slice(0, count);
+      offer('arpeggio', 0.9, partsOf(note, pitches, part, 'a'), pitches);
+    }
+  }
+}
+
+/** A note in equal parts; in threes of a plain beat they are a triplet. */
+function partsOf(note: Note, pitches: readonly Pitch[], part: number, sign: string): readonly Note[] {
+  const plain = valueOf(part);
+  const value = plain ?? valueOf((part * 3) / 2)!;
+  const { chordSymbol, words, lineEnd, ...rest } = note;
+  return pitches.map((pitch, index) => {
+    const edge = index === 0 ? ('start' as const) : index === pitches.length - 1 ? ('stop' as const) : undefined;
+    return {
+      ...(index === 0 ? rest : { kind: 'note' as const }),
+      ...{ id: index === 0 ? note.id : `${note.id}${sign}${index}`, at: note.at + index * part, duration: part, value },
+      heads: [{ pitch }],
+      ...(plain === null && { tuplet: { actual: 3, normal: 2, ...(edge && { edge }) } }),
+      ...(index === 0 && chordSymbol !== undefined && { chordSymbol }),
+      ...(index === 0 && words && { words }),
+      ...(index === pitches.length - 1 && lineEnd && { lineEnd }),
+    };
+  });
+}
+
+/**
+ * A phrase in even short notes, bowed two together and two apart with the weight on the last: where at least two such
+ * groups follow each other, the tune has no slurs there and no note comes twice under one.
+ */
+function shuffles(
+  { tune, limits }: DressInput,
+  windows: readonly TuneWindow[],
+  index: number,
+  weights: Readonly<Record<Dressing, number>>,
+): readonly Candidate[] {
+  const window = windows[index]!;
+  const { phrase } = window;
+  const bar = tune.bars[window.barIndex]!;
+  if (!phrase || windows[index - 1]?.phrase === phrase || (limits.maxSlur ?? 2) < 2 || isCompound(bar.metre)) return [];
+  const slurred = new Set(tune.slurs.flatMap(({ from, to }) => [from, to]));
+  const short = beatLength(bar.metre) / 2;
+  const even = ({ note, duration, chain }: SoundingNote) =>
+    duration === short && !note.tuplet && chain.length === 1 && note.heads.length === 1 && !slurred.has(note.id);
+  const groups: SoundingNote[][] = [];
+  for (let at = index; windows[at + 1]?.phrase === phrase; at += 1) {
+    const four = [...windows[at]!.starting, ...windows[at + 1]!.starting];
+    if (!windows[at]!.strong || four.length !== 4 || !four.every(even)) continue;
+    if (topOf(four[0]!) !== topOf(four[1]!)) groups.push(four);
+    at += 1;
+  }
+  if (groups.length < 2) return [];
+  const accented = (note: Note): Note => ({ ...note, decorations: [...(note.decorations ?? []), 'accent'] });
+  const edits = new Map(
+    groups.flatMap((four) => four.map(({ note }, place) => [note.id, [place === 3 ? accented(note) : note]] as const)),
+  );
+  const [sound] = groups[0]!;
+  const at = windows.findIndex(({ starting }) => starting.includes(sound!));
+  return [
+    {
+      ...{ id: `${windows[at]!.id}:shuffle`, kind: 'shuffle', window: windows[at]!, index: at, sound: sound! },
+      ...{ weight: 0.9 * weights.shuffle, edits, is: [] },
+      slurs: groups.map(([first, second]) => ({ from: first!.note.id, to: second!.note.id })),
+    },
+  ];
 }
 
 /** Whether two pitches lie on neighbouring strings. */
@@ -304,11 +429,3 @@ const following = (windows: readonly TuneWindow[], index: number, sound: Soundin
 };
 const preceding = (windows: readonly TuneWindow[], index: number): SoundingNote | null =>
   windows[index - 1]?.starting.at(-1) ?? null;
-
-/** So many steps up the scale of the signature; null where it has no such spelling. */
-function diatonic(from: Pitch, steps: number, signature: Readonly<Partial<Record<string, number>>>): Pitch | null {
-  const number = step(from) + steps;
-  const letter = LETTERS[((number % 7) + 7) % 7]!;
-  const natural: Midi = midi({ letter, alter: 0, octave: Math.floor(number / 7) });
-  return spell(number, natural + (signature[letter] ?? 0));
-}

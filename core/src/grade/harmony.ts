@@ -92,10 +92,10 @@ function found(tune: Tune): readonly Harmony[] {
   );
 }
 
-/** A bar, or its halves where it has an even number of beats. */
-function halves({ metre, length, offset }: Bar, start: Ticks): readonly (readonly [Ticks, Ticks])[] {
+/** A bar, or its halves where it has an even number of beats and something begins with the second: a chord stands over a note. */
+function halves({ metre, length, offset, events }: Bar, start: Ticks): readonly (readonly [Ticks, Ticks])[] {
   const middle = start - offset + barLength(metre) / 2;
-  const even = metre.beats % 2 === 0 && metre.beats > 2;
+  const even = metre.beats % 2 === 0 && metre.beats > 2 && events.some(({ at }) => start + at === middle);
   return even && middle > start && middle < start + length
     ? [
         [start, middle],
@@ -117,6 +117,38 @@ function triads(
       weight,
     };
   });
+}
+
+/**
+ * The tune with its found chords written over its notes, one of them otherwise; where it brought chords, only that one changes.
+ * @param at where the chord begins; null writes what was found
+ * @param name of the chord, empty to take it away
+ * @example withChord(reel, 0, 'G').bars[0].events[0].chordSymbol // 'G'
+ */
+export function withChord(tune: Tune, at: Ticks | null, name: string): Tune {
+  const starts = barStarts(tune.bars);
+  const own = harmonyOf(tune);
+  // Chords that go on are not written again.
+  const written = own[0]?.found ? own.filter((one, index) => one.name !== own[index - 1]?.name) : [];
+  const names = new Map(written.map((one) => [one.from, one.name]));
+  if (at !== null) {
+    names.set(at, name);
+    // What was one with it before begins anew after it.
+    const next = own.find((one) => one.from > at);
+    if (own[0]?.found && next && !names.has(next.from)) names.set(next.from, next.name);
+  }
+  return {
+    ...tune,
+    bars: tune.bars.map((bar, index) => ({
+      ...bar,
+      events: bar.events.map((event) => {
+        const chord = names.get(starts[index]! + event.at);
+        if (chord === undefined) return event;
+        const { chordSymbol: _, ...rest } = event;
+        return chord === '' ? rest : { ...rest, chordSymbol: chord };
+      }),
+    })),
+  };
 }
 
 /** The chord under a place. @example chordAt(harmonyOf(reel), 0).name // 'G' */

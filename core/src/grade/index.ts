@@ -19,4 +19,5 @@ export { likenessOf } from './likeness.ts';
 export * from './changes.ts';
 export * from './difficulty.ts';
 export { DRESSINGS, dressed, type Dressed, type Dressing } from './dress.ts';
-export { chordAt, harmonyOf, type Harmony } from './harmony.ts';
+export { chordAt, harmonyOf, withChord, type Harmony } from './harmony.ts';
+export * from './sung.ts';

@@ -8,6 +8,19 @@ export const GRADES = ['tune', 'bare', ...GRADE_NUMBERS] as const;
 /** As it is; with only the notes that carry each beat; or as a grade's contract allows. */
 export type GradeId = (typeof GRADES)[number];
 
+/** Where a tune has words: each syllable keeps its note, or the rhythm is loosened for strings. */
+export const RHYTHMS = ['sung', 'played'] as const;
+/** What becomes of a note that is repeated for the sake of a syllable. */
+export const REPEATED = ['as-sung', 'joined', 'varied'] as const;
+
+/** What a phrase is the second or a later time round: as in another version, or an octave away. */
+export const SLOT_FILLS = ['octave-up', 'octave-down', ...GRADES] as const;
+export type SlotFill = (typeof SLOT_FILLS)[number];
+/** By the first note of a phrase, which stays when phrases are counted anew; then by the time round, from 2. */
+export type Slots = Readonly<Record<string, Readonly<Record<string, SlotFill>>>>;
+/** No tune comes round more often. */
+export const MOST_ROUNDS = 9;
+
 export interface VersionDecisions {
   readonly grade: GradeId;
   /** What the arrangement is called; null where its grade and instrument say enough. */
@@ -22,8 +35,14 @@ export interface VersionDecisions {
   readonly chosen: Readonly<Record<string, string>>;
   /** Richer than the tune: how much is added, as a share of the places where something could be. */
   readonly density: number;
+  readonly rhythm: (typeof RHYTHMS)[number];
+  readonly repeated: (typeof REPEATED)[number];
+  readonly slots: Slots;
+  /** Which time round is worked out: what is looked at, never stored as another than 1. */
+  readonly round: number;
 }
 
+const gradeSchema = z.union([z.enum(['tune', 'bare']), z.literal([1, 2, 3, 4, 5, 6])]);
 const windowId = z.string().max(160);
 
 const FIRST: VersionDecisions = {
@@ -34,17 +53,28 @@ const FIRST: VersionDecisions = {
   locked: [],
   chosen: {},
   density: 0.5,
+  rhythm: 'sung',
+  repeated: 'as-sung',
+  slots: {},
+  round: 1,
 };
 
 export const versionSlice = slice<VersionDecisions>({
   schema: z.strictObject({
-    grade: z.union([z.enum(['tune', 'bare']), z.literal([1, 2, 3, 4, 5, 6])]),
+    grade: gradeSchema,
     name: z.string().trim().min(1).max(80).nullable(),
     contract: z.strictObject({ name: z.string().trim().min(1).max(60), limits: limitsSchema }).nullable(),
     kept: z.array(windowId).max(5000),
     locked: z.array(z.string().max(64)).max(5000),
     chosen: z.record(windowId, z.string().max(400)),
     density: z.number().min(0).max(1),
+    rhythm: z.enum(RHYTHMS),
+    repeated: z.enum(REPEATED),
+    slots: z.record(
+      z.string().max(64),
+      z.record(z.string().regex(/^[2-9]$/), z.union([gradeSchema, z.enum(['octave-up', 'octave-down'])])),
+    ),
+    round: z.int().min(1).max(MOST_ROUNDS),
   }) as unknown as z.ZodType<VersionDecisions, VersionDecisions>,
   first: FIRST,
   older: ({ version }) => ({ ...FIRST, grade: version }),

@@ -79,6 +79,8 @@ const WEIGHT = {
   phraseStart: 1.5,
   phraseEnd: 6,
   tuneEnd: 20,
+  /** It bears a syllable: what is sung is what the ear waits for. */
+  syllable: 0.8,
 } as const;
 
 /** Moved within its beat; at another octave; shares of a note's weight that are lost. */
@@ -155,7 +157,8 @@ function weightsOf(tune: Tune, sounds: readonly SoundingNote[], phrases: readonl
       (turns ? WEIGHT.turn : 0) +
       (sound.chain.some(({ id }) => firsts.has(id)) ? WEIGHT.phraseStart : 0) +
       (sound.chain.some(({ id }) => lasts.has(id)) ? WEIGHT.phraseEnd : 0) +
-      (index === sounds.length - 1 ? WEIGHT.tuneEnd : 0)
+      (index === sounds.length - 1 ? WEIGHT.tuneEnd : 0) +
+      (sound.note.words?.some(Boolean) ? WEIGHT.syllable : 0)
     );
   });
 }

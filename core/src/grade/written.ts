@@ -50,8 +50,12 @@ export function written(
   const keptNotes = new Set(
     windows.flatMap(({ id, starting }) => (wishes?.kept.has(id) ? starting.map(({ note }) => note.id) : [])),
   );
+  // The words of what is silent now go to the next note that sounds: the text stays whole.
+  let unsung: readonly SoundingNote[] = [];
   for (const piece of placed) {
-    const covered = sounds.filter(({ onset }) => onset >= piece.from && onset < piece.to);
+    const own = sounds.filter(({ onset }) => onset >= piece.from && onset < piece.to);
+    const covered = [...unsung, ...own];
+    unsung = piece.sound ? [] : covered.filter(({ note }) => note.words);
     for (const { index, event } of eventsOf(tune, starts, piece, covered)) {
       bars[index]!.push(event.kind === 'note' && !keptNotes.has(event.id) ? plainer(event, limits, raised) : event);
     }
@@ -85,9 +89,11 @@ function eventsOf(
       ? note
       : { ...note, heads: note.heads.map((head) => ({ ...head, pitch: octaveUp(head.pitch, octave) })) };
   if (isExact(sound, from, to)) {
-    return sound.chain.map((note) => ({
+    const words = joinWords(covered.map((one) => one.note));
+    const sings = covered.some((one) => one !== sound && one.onset < from) && words.length > 0;
+    return sound.chain.map((note, index) => ({
       index: tune.bars.findIndex(({ events }) => events.includes(note)),
-      event: up(note),
+      event: up(index === 0 && sings ? { ...note, words } : note),
     }));
   }
   const parts = stretchesOf(tune, starts, from, to);

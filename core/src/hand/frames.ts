@@ -117,7 +117,10 @@ export function reach(frames: readonly Frame[]): Semitones {
   return Math.max(...frames.flatMap(({ places }) => places.map(({ semitones }) => semitones)));
 }
 
-/** Letter steps from the open string's name to the note's: in first position the finger that the spelling asks for. */
+/**
+ * Letter steps from the open string's name to the note's: in first position the finger that the spelling asks for.
+ * @example lettersAbove(pitch('D4'), pitch('F#4')) // 2
+ */
 export function lettersAbove(open: Pitch, note: Pitch): number {
   return note.octave * 7 + LETTERS.indexOf(note.letter) - (open.octave * 7 + LETTERS.indexOf(open.letter));
 }

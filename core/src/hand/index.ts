@@ -38,6 +38,8 @@ export {
   OCTAVE,
   POSITIONS,
   framesFor,
+  lettersAbove,
+  type FingerPlace,
   levelOf,
   reach,
   spanOf,

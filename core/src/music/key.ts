@@ -1,5 +1,18 @@
 /** Keys: tonic, mode and signature. The signature is what counts for reading; the mode is what the source claims. */
-import { LETTERS, chroma, printedName, type Alter, type Letter, type PitchClass, type Semitones } from './pitch.ts';
+import {
+  LETTERS,
+  chroma,
+  midi,
+  printedName,
+  spell,
+  step,
+  type Alter,
+  type Letter,
+  type Midi,
+  type Pitch,
+  type PitchClass,
+  type Semitones,
+} from './pitch.ts';
 
 export const MODES = [
   'major',
@@ -160,4 +173,15 @@ function moveSignature(signature: Signature, letterSteps: number, fifthsShift: n
       return [moved, ((after[moved] ?? 0) + extra) as Alter] as const;
     }).filter(([, alter]) => alter !== 0),
   );
+}
+
+/**
+ * So many steps up the scale of a signature, down if negative; null where it has no such spelling.
+ * @example pitchName(diatonicStep(pitch('F#4'), 1, { F: 1 })!) // 'G4'
+ */
+export function diatonicStep(from: Pitch, steps: number, signature: Signature): Pitch | null {
+  const number = step(from) + steps;
+  const letter = LETTERS[((number % 7) + 7) % 7]!;
+  const natural: Midi = midi({ letter, alter: 0, octave: Math.floor(number / 7) });
+  return spell(number, natural + (signature[letter] ?? 0));
 }

@@ -33,8 +33,12 @@ function transposeEvent(event: TuneEvent, steps: number, semitones: Semitones): 
   };
 }
 
-/** Moves root and bass of a chord symbol; text that names no chord stays as it is. */
-function transposeChord(symbol: string, steps: number, semitones: Semitones): string {
+/**
+ * Moves root and bass of a chord symbol; text that names no chord stays as it is.
+ * @param steps staff steps that go with the semitones
+ * @example transposeChord('Am/C', 1, 2) // 'Bm/D'
+ */
+export function transposeChord(symbol: string, steps: number, semitones: Semitones): string {
   if (Chord.get(symbol).empty && !/^[A-G][#b]?/.test(symbol)) return symbol;
   return symbol.replace(/(^|\/)([A-G])([#b]?)/g, (_, lead: string, letter: string, sign: string) => {
     const alter = sign === '#' ? 1 : sign === 'b' ? -1 : 0;

@@ -7,6 +7,7 @@ import {
   barStarts,
   beatLength,
   chordSound,
+  diatonicStep,
   isCompound,
   midi,
   playedOrder,
@@ -15,8 +16,12 @@ import {
   type Bar,
   type Metre,
   type Note,
+  type Signature,
   type Midi,
+  type SoundingNote,
+  type PlayedBar,
   type Ticks,
+  type Tune,
 } from '../music/index.ts';
 
 /** Times in quarters from the start of what is played. */
@@ -37,6 +42,8 @@ export interface ScoreNote {
 /** What sounds: the tune, and its strokes where they are known. */
 export type Sounding = Pick<Arrangement, 'tune'> & {
   readonly bowing?: Pick<Arrangement['bowing'], 'strokes' | 'accents'>;
+  /** What other times round are like, and the first; none where all are alike. */
+  readonly rounds?: Arrangement['rounds'];
 };
 
 export interface ScoreChord {
@@ -73,6 +80,8 @@ interface Segment {
   readonly bar: number;
   readonly from: Ticks;
   readonly to: Ticks;
+  /** Which time round; left out where what is shown is meant. */
+  readonly time?: number;
 }
 
 const quarters = (ticks: Ticks) => ticks / TICKS_PER_QUARTER;
@@ -87,8 +96,12 @@ export function tuneScore(arrangement: Sounding, fromNote: string | null, repeat
     0,
     bars.findIndex((bar) => bar.events.some(({ id }) => id === fromNote)),
   );
-  const order = repeats === 'written' ? playedOrder(bars).map(({ index }) => index) : onceThrough(bars);
-  const begin = Math.max(0, order.indexOf(first));
+  const order: readonly Turn[] =
+    repeats === 'written' ? playedOrder(bars) : onceThrough(bars).map((index) => ({ index }));
+  const begin = Math.max(
+    0,
+    order.findIndex(({ index }) => index === first),
+  );
   return scoreOf(arrangement, wholeBars(bars, order.slice(begin)));
 }
 
@@ -103,9 +116,9 @@ export function partScore(arrangement: Sounding, part: Part, repeats: Repeats): 
   if (repeats === 'once' || part.times < 2) return spanScore(arrangement, from, to);
   const starts = barStarts(bars);
   const inside = (bar: number) => starts[bar + 1]! > from && starts[bar]! < to;
-  const order = playedOrder(bars).map(({ index }) => index);
-  const begin = order.findIndex(inside);
-  const length = order.slice(begin).findIndex((bar) => !inside(bar));
+  const order = playedOrder(bars);
+  const begin = order.findIndex(({ index }) => inside(index));
+  const length = order.slice(begin).findIndex(({ index }) => !inside(index));
   const own = wholeBars(bars, order.slice(begin, length < 0 ? undefined : begin + length));
   // Only its very beginning and its very end are cut: in between a bar goes on into the repeat.
   return scoreOf(
@@ -138,9 +151,15 @@ export function spanScore(arrangement: Sounding, from: Ticks, to: Ticks): Score 
   return scoreOf(arrangement, segments);
 }
 
-function wholeBars(bars: readonly Bar[], order: readonly number[]): readonly Segment[] {
+/** A bar on its way round. */
+type Turn = Pick<PlayedBar, 'index'> & Partial<PlayedBar>;
+
+function wholeBars(bars: readonly Bar[], order: readonly Turn[]): readonly Segment[] {
   const starts = barStarts(bars);
-  return order.map((bar) => ({ bar, from: starts[bar]!, to: starts[bar + 1]! }));
+  return order.map(({ index: bar, time }) => ({
+    ...{ bar, from: starts[bar]!, to: starts[bar + 1]! },
+    ...(time !== undefined && { time }),
+  }));
 }
 
 /** Every bar once, with the last ending of each section. */
@@ -161,15 +180,29 @@ function onceThrough(bars: readonly Bar[]): readonly number[] {
   return order;
 }
 
-function scoreOf({ tune, bowing }: Sounding, segments: readonly Segment[]): Score {
-  const { bars } = tune;
-  const starts = barStarts(bars);
-  const byBar = new Map<number, ReturnType<typeof soundingNotes>[number][]>();
+/** The sounds of each bar. */
+function soundsByBar(tune: Tune): ReadonlyMap<number, readonly SoundingNote[]> {
+  const byBar = new Map<number, SoundingNote[]>();
   for (const sound of soundingNotes(tune)) {
     const known = byBar.get(sound.barIndex);
     if (known) known.push(sound);
     else byBar.set(sound.barIndex, [sound]);
   }
+  return byBar;
+}
+
+/** What sounds the so-manieth time round: what is shown, unless phrases change when they come again. */
+function soundsOfRounds({ tune, rounds = [] }: Sounding): (time: number | undefined) => ReturnType<typeof soundsByBar> {
+  const shown = soundsByBar(tune);
+  const known = new Map(rounds.map((round) => [round.time, soundsByBar(round.tune)]));
+  return (time) => (time === undefined ? shown : (known.get(time) ?? known.get(1) ?? shown));
+}
+
+function scoreOf(sounding: Sounding, segments: readonly Segment[]): Score {
+  const { tune, bowing } = sounding;
+  const { bars } = tune;
+  const starts = barStarts(bars);
+  const soundsAt = soundsOfRounds(sounding);
   const slurred = bowing ? slurredInto(bowing) : new Set<string>();
   const isAccented = ({ id, decorations }: Note) =>
     bowing?.accents.has(id) || decorations?.some((sign) => sign === 'accent' || sign === 'marcato');
@@ -177,20 +210,22 @@ function scoreOf({ tune, bowing }: Sounding, segments: readonly Segment[]): Scor
   const symbols: { at: number; pitches: readonly Midi[] | null }[] = [];
   const clicks: ScoreClick[] = [];
   let time: Ticks = 0;
-  for (const { bar: index, from, to } of segments) {
+  for (const { bar: index, from, to, time: turn } of segments) {
     const bar = bars[index]!;
     const start = starts[index]!;
     const at = (ticks: Ticks) => quarters(time + ticks - from);
-    for (const { note, onset, duration } of byBar.get(index) ?? []) {
+    for (const { note, onset, duration } of soundsAt(turn).get(index) ?? []) {
       if (onset < from || onset >= to) continue;
       const pitches = note.heads.map(({ pitch }) => midi(pitch));
-      notes.push({
-        ...{ id: note.id, at: at(onset), duration: quarters(duration), pitches },
-        ...(slurred.has(note.id) && { slurred: true }),
-        ...(isAccented(note) && { accent: true }),
-        ...(note.decorations?.includes('staccato') && { short: true }),
-        ...(note.decorations?.includes('tenuto') && { full: true }),
-      });
+      notes.push(
+        ...ornamented(note, bar.key.signature, {
+          ...{ id: note.id, at: at(onset), duration: quarters(duration), pitches },
+          ...(slurred.has(note.id) && { slurred: true }),
+          ...(isAccented(note) && { accent: true }),
+          ...(note.decorations?.includes('staccato') && { short: true }),
+          ...(note.decorations?.includes('tenuto') && { full: true }),
+        }),
+      );
     }
     for (const event of bar.events) {
       const onset = start + event.at;
@@ -213,6 +248,39 @@ function scoreOf({ tune, bowing }: Sounding, segments: readonly Segment[]): Scor
   const place = segments[0] ? first.offset + segments[0].from - starts[segments[0].bar]! : 0;
   const pickup = place > 0 ? quarters(barLength(first.metre) - place) : 0;
   return { notes, chords, clicks, length, metre: first.metre, pickup };
+}
+
+/** A grace note takes so much of its note, in quarters, and never more than this share. */
+const GRACE = 1 / 8;
+const GRACE_SHARE = 1 / 4;
+/** A roll: the note, above, the note, below, the note; the note itself lasts longest. */
+const ROLL = [0.3, 0.1, 0.25, 0.1, 0.25];
+
+/** Grace notes and rolls as they sound, on the beat and out of their note's time. */
+function ornamented({ graces = [], decorations, heads }: Note, signature: Signature, plain: ScoreNote): ScoreNote[] {
+  if (graces.length > 0) {
+    const each = Math.min(GRACE, (GRACE_SHARE * plain.duration) / graces.length);
+    const taken = each * graces.length;
+    return [
+      ...graces.map(({ id, pitch }, index) => ({
+        id,
+        at: plain.at + index * each,
+        duration: each,
+        pitches: [midi(pitch)],
+      })),
+      { ...plain, at: plain.at + taken, duration: plain.duration - taken, slurred: true },
+    ];
+  }
+  const top = heads.at(-1)!.pitch;
+  const [above, below] = [diatonicStep(top, 1, signature), diatonicStep(top, -1, signature)];
+  if (!decorations?.includes('roll') || !above || !below) return [plain];
+  let at = plain.at;
+  return [top, above, top, below, top].map((pitch, index) => {
+    const duration = ROLL[index]! * plain.duration;
+    const note = { ...plain, at, duration, pitches: [midi(pitch)], ...(index > 0 && { slurred: true, accent: false }) };
+    at += duration;
+    return note;
+  });
 }
 
 /**

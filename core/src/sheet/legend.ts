@@ -23,6 +23,15 @@ export const LEGEND_ORDER = [
   'slide',
   'hold',
   'locked',
+  'whole',
+  'half',
+  'quarter',
+  'eighth',
+  'sixteenth',
+  'dotted',
+  'rest',
+  'tie',
+  'tuplet',
 ] as const;
 export type LegendSign = (typeof LEGEND_ORDER)[number];
 
@@ -53,6 +62,15 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   slide: 'slide into it',
   hold: 'finger stays down',
   locked: 'set by your teacher',
+  whole: 'four quarters long',
+  half: 'two quarters long',
+  quarter: 'a quarter',
+  eighth: 'half a quarter',
+  sixteenth: 'a quarter of a quarter, or less',
+  dotted: 'half as long again',
+  rest: 'silence',
+  tie: 'held on, not played again',
+  tuplet: 'three in the time of two',
 };
 
 /** @example legendOf(['open', 'slur']).map(({ text }) => text) // ['open string', 'on one bow'] */

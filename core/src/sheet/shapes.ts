@@ -35,7 +35,21 @@ export type Role =
   | 'shift'
   | 'unreached'
   | 'count'
-  | 'count-rest';
+  | 'count-rest'
+  | 'stem'
+  | 'repeat'
+  | 'ending'
+  | 'note-head'
+  | 'beam'
+  | 'flag'
+  | 'rhythm-dot'
+  | 'rest'
+  | 'rest-bar'
+  | 'tie'
+  | 'tuplet'
+  | 'note-name'
+  | 'word'
+  | 'chord';
 
 export type Shape =
   | {

@@ -2,19 +2,33 @@ import { describe, expect, it } from 'vitest';
 import { XMLValidator } from 'fast-xml-parser';
 import { FIRST_DECISIONS, arrange, markedTune, bestOctave } from '../arrange/index.ts';
 import { phrasesOf } from '../form/index.ts';
+import { barStarts } from '../music/index.ts';
 import { deciding } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
-import { PAPER_SIZE, lanesOf, sheetFacts, sheetPages, signsOf, type EngravedPhrase, type Shape } from './index.ts';
+import {
+  PAPER_SIZE,
+  SHEET_PRESETS,
+  sheetLines,
+  writtenIn,
+  type SheetStyle,
+  USUAL_STYLE,
+  lanesOf,
+  sheetFacts,
+  sheetPages,
+  signsOf,
+  type EngravedLineOfSheet,
+  type Shape,
+} from './index.ts';
 
 const tune = tuneOf('|: (G2BG) dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|', { key: 'G', tempo: '1/4=120' });
 const arrangement = arrange(tune, deciding({ bow: { everyMark: true } }));
 const [phrase] = phrasesOf(arrangement.form);
 
 /** A stand-in for the engraver: notes in a row, two staff spaces apart. */
-function engraved(ids: readonly string[], phraseId = phrase!.id): EngravedPhrase {
+function engraved(ids: readonly string[], lineId = phrase!.id): EngravedLineOfSheet {
   const heads = Object.fromEntries(ids.map((id, index) => [id, { x: 6 + 2 * index, y: 3 }]));
   return {
-    phraseId,
+    lineId,
     markup: '<g><text><tspan font-size="405px">B♭ &amp; c</tspan></text></g>',
     viewBox: `0 0 ${(8 + 2 * ids.length) * 180} 1800`,
     width: 8 + 2 * ids.length,
@@ -75,7 +89,7 @@ describe('pages', () => {
     const [page] = sheetPages(
       { ...arrangement, tune: { ...arrangement.tune, title: 'Łódź & Çeşme <live>' } },
       [engraved(phrase!.notes)],
-      'letter',
+      { ...USUAL_STYLE, paper: 'letter' },
     );
     expect(XMLValidator.validate(page!)).toBe(true);
     expect(page).toContain(`width="${PAPER_SIZE.letter.width}"`);
@@ -96,6 +110,62 @@ describe('pages', () => {
     const pages = sheetPages(long, staves);
     expect(pages.length).toBeGreaterThan(1);
     expect(pages.at(-1)).toContain(`${pages.length} of ${pages.length}`);
+  });
+});
+
+describe('layouts', () => {
+  const long = arrange(
+    tuneOf('D2 |: G8 | A8 | BcBA G4 | c4 B2 D2 | G8 | A8 | B8 | G6 :|', { key: 'G' }),
+    FIRST_DECISIONS,
+  );
+  const phrases = phrasesOf(long.form);
+  const lines = (layout: SheetStyle['layout'], phrase: string | null = null) =>
+    sheetLines(long.tune, long.form, { layout, phrase });
+  const staves = (layout: SheetStyle['layout']) =>
+    lines(layout).map(({ id, from, to }) =>
+      engraved(
+        writtenIn(long.tune, { from, to }).map((one) => one.id),
+        id,
+      ),
+    );
+
+  it('cut phrases at bar lines where they are set large, the pickup with its bar, and lose nothing', () => {
+    const big = lines('big');
+    expect(big.map(({ from }) => from)).toEqual([...big.map(({ from }) => from)].sort((a, b) => a - b));
+    expect(big[0]!.from).toBe(phrases[0]!.from);
+    expect(big.at(-1)!.to).toBe(phrases.at(-1)!.to);
+    big.slice(1).forEach(({ from }, index) => expect(from).toBe(big[index]!.to));
+    const starts = barStarts(long.tune.bars);
+    const begins = new Set(phrases.map(({ from }) => from));
+    for (const { from } of big) expect(begins.has(from) || starts.includes(from)).toBe(true);
+    // Two bars a line, and the pickup: never the pickup alone.
+    for (const { from, to } of big) expect(to - from).toBeLessThanOrEqual(2 * 13440 + 3360);
+    for (const { from, to } of big) expect(to - from).toBeGreaterThan(3360);
+  });
+
+  it('put one phrase on a card, and only its signs into the legend', () => {
+    expect(new Set(lines('cue', phrases[1]!.id).map(({ phrase }) => phrase.id))).toEqual(new Set([phrases[1]!.id]));
+    expect(lines('cue', 'nowhere')[0]!.phrase.id).toBe(phrases[0]!.id);
+    const style = { ...USUAL_STYLE, ...SHEET_PRESETS.cue, phrase: phrases[1]!.id };
+    const [page] = sheetPages(long, staves('phrases'), style);
+    expect(page).not.toContain('half a quarter');
+  });
+
+  it('stand as many phrases on a line as fit', () => {
+    const one = sheetPages(long, staves('phrases'), { ...USUAL_STYLE, layout: 'phrases' }).join('');
+    const wide = sheetPages(long, staves('width'), { ...USUAL_STYLE, layout: 'width', landscape: true }).join('');
+    const tops = (svg: string) =>
+      new Set([...svg.matchAll(/<text x="[\d.]+" y="([\d.]+)"[^>]*>[AB]\d</g)].map(([, y]) => y));
+    expect(tops(one).size).toBe(phrases.length);
+    expect(tops(wide).size).toBeLessThan(phrases.length);
+  });
+
+  it('say under a phrase what is said of it, in lines that stay on the paper', () => {
+    const said = new Map([[phrases[0]!.id, 'Rock the bow like a boat. '.repeat(12).trim()]]);
+    const [page] = sheetPages(long, staves('phrases'), { ...USUAL_STYLE, talk: true }, said);
+    const told = [...page!.matchAll(/>(Rock[^<]*|[^<]*boat[^<]*)</g)].map(([, text]) => text!);
+    expect(told.join(' ')).toBe(said.get(phrases[0]!.id));
+    expect(told.length).toBeGreaterThan(1);
   });
 });
 

@@ -57,6 +57,12 @@ const INKS: Readonly<Record<Ink, string>> = { ink: INK, soft: SOFT, accent: ACCE
 
 /** One shape as printed. Text stands on its middle, as it does on the string lines. */
 export function shapeSvg(shape: Shape): string {
+  const drawn = drawnSvg(shape);
+  // A click on the page leads back to the note.
+  return 'note' in shape && shape.note ? `<g data-note="${escapeXml(shape.note)}">${drawn}</g>` : drawn;
+}
+
+function drawnSvg(shape: Shape): string {
   const style = styleOf(shape.role);
   const stroke = `stroke="${INKS[style.line.ink]}" stroke-width="${(shape.kind === 'line' && shape.width) || style.line.width}"`;
   const dash = (shape.kind === 'line' ? shape.dash : undefined) ?? style.line.dash;
@@ -134,6 +140,24 @@ export function legendSvg(sign: LegendSign, x: number, y: number): string {
       return path(`M${x - 4} ${y + 4} l8 -7 m-4.5 0 h4.5 v4.5`, ACCENT);
     case 'hold':
       return path(`M${x - 6} ${y - 1} v3 h12 v-3`);
+    case 'whole':
+      return path(`M${x - 3.5} ${y} a3.5 3 0 1 0 7 0 a3.5 3 0 1 0 -7 0`);
+    case 'half':
+      return path(`M${x - 3} ${y - 3} a3 2.6 0 1 0 6 0 a3 2.6 0 1 0 -6 0 M${x} ${y - 0.4} v6`);
+    case 'quarter':
+      return path(`M${x} ${y - 6} v12`);
+    case 'eighth':
+      return path(`M${x - 1} ${y - 6} v12 q5 -1 5 -6`);
+    case 'sixteenth':
+      return path(`M${x - 1} ${y - 6} v12 q5 -1 5 -6 M${x - 1} ${y + 2} q5 -1 5 -6`);
+    case 'dotted':
+      return path(`M${x - 1} ${y - 6} v12`) + `<circle cx="${x + 4}" cy="${y - 2}" r="1.3" fill="${INK}"/>`;
+    case 'rest':
+      return path(`M${x - 2} ${y - 6} l4 4.5 l-4 4 l4 4.5`);
+    case 'tie':
+      return path(`M${x - 6} ${y - 2} Q${x} ${y + 4} ${x + 6} ${y - 2}`);
+    case 'tuplet':
+      return textSvg(x, y + 3.6, '3', { size: 9.5, weight: 'bold', anchor: 'middle' });
     case 'locked':
       return digit('2') + path(`M${x - 5} ${y + 6.5} h10`, ACCENT);
   }

@@ -59,17 +59,21 @@ export class Derivation<Decisions extends object, Facts extends object> {
     this.#stages = stages;
   }
 
-  /** @param source facts that no stage gives; the same object where they are the same */
-  derive(decisions: Decisions, source: Partial<Facts>): Derived<Facts> {
+  /**
+   * @param source facts that no stage gives; the same object where they are the same
+   * @param before name of a stage that need not run, nor those after it
+   */
+  derive(decisions: Decisions, source: Partial<Facts>, before?: string): Derived<Facts> {
     const kept = keepSame(decisions, this.#decisions);
     this.#decisions = kept;
     let facts = { ...source } as Facts;
     const ran: string[] = [];
     for (const stage of this.#stages) {
+      if (stage.name === before) break;
       const from = [...stage.reads.map((name) => kept[name]), ...stage.needs.map((name) => facts[name])];
-      const before = this.#done.get(stage.name);
-      if (before?.from.every((one, index) => one === from[index])) {
-        facts = { ...facts, ...before.given };
+      const known = this.#done.get(stage.name);
+      if (known?.from.every((one, index) => one === from[index])) {
+        facts = { ...facts, ...known.given };
         continue;
       }
       const given = stage.run(kept, facts);

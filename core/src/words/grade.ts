@@ -1,5 +1,14 @@
 /** What was changed to make a version, in words. */
-import type { Change, DoubleStops, Feature, GradeChange, Limits, Rule, VersionDecisions } from '../grade/index.ts';
+import type {
+  Change,
+  DoubleStops,
+  Feature,
+  GradeChange,
+  Limits,
+  Rule,
+  SlotFill,
+  VersionDecisions,
+} from '../grade/index.ts';
 import { USUAL_NAMING, noteName, type Naming } from './naming.ts';
 
 /**
@@ -188,6 +197,18 @@ export function gradeChangeText(
       return `A quick grace note before ${names(was)}.`;
     case 'double-stop':
       return `${names(is)} together.`;
+    case 'hammer-on':
+      return `Open ${names(is.slice(0, 1))}, and the finger drops on it for ${names(was)}.`;
+    case 'roll':
+      return `A roll on ${names(was)}: the finger above, the note, the one below.`;
+    case 'triplet':
+      return `${names(is)} in three for ${names(was)}.`;
+    case 'arpeggio':
+      return `${names(was)} broken into its chord: ${names(is)}.`;
+    case 'shuffle':
+      return 'Shuffle bow: two slurred, two apart, the weight on the last.';
+    case 'even':
+      return `${names(is)} evenly, not dotted.`;
   }
 }
 
@@ -244,3 +265,32 @@ const DOUBLE_STOP_WORDS: Readonly<Record<DoubleStops, string>> = {
 };
 /** @example doubleStopsText('open') // 'With an open string' */
 export const doubleStopsText = (allowed: DoubleStops): string => DOUBLE_STOP_WORDS[allowed];
+
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth'];
+/** @example roundText(2) // 'second time' */
+export const roundText = (time: number): string => `${ORDINALS[time - 1] ?? `${time}th`} time`;
+
+/**
+ * What a phrase is when it comes again.
+ * @example slotText('octave-down') // 'An octave lower'
+ */
+export function slotText(fill: SlotFill): string {
+  if (fill === 'octave-up') return 'An octave higher';
+  if (fill === 'octave-down') return 'An octave lower';
+  if (fill === 'tune') return 'As in the tune';
+  return fill === 'bare' ? 'Bare' : `As in grade ${fill}`;
+}
+
+const UNDONE: Readonly<Record<UndoneKind, string>> = {
+  kept: 'A beat that was to stay is not in the tune any more.',
+  locked: 'A note that was to stay is not in the tune any more.',
+  slot: 'A phrase that was to change when it comes again does not begin so any more.',
+  chosen: 'What was chosen here does not fit the tune any more.',
+};
+type UndoneKind = 'kept' | 'locked' | 'slot' | 'chosen';
+/**
+ * A wish that an edit of the tune undid.
+ * @example undoneText({ kind: 'chosen', bar: 3 }) // 'Bar 3: What was chosen here does not fit the tune any more.'
+ */
+export const undoneText = ({ kind, bar }: { readonly kind: UndoneKind; readonly bar: number | null }): string =>
+  `${bar === null ? '' : `Bar ${bar}: `}${UNDONE[kind]}`;

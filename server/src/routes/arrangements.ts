@@ -1,7 +1,7 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router, type Response } from 'express';
 import { decideRequest, fileQuery, sheetQuery, stepRequest } from '@nokta/api';
-import { arrange } from '@nokta/core/arrange';
+import { arrange, decided } from '@nokta/core/arrange';
 import { MEDIA_TYPE, endingOf, saveArrangement } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
 import { decide, findArrangement, materialOf, walk } from '../library/decisions.ts';
@@ -25,21 +25,24 @@ export function arrangementRoutes(library: Library): Router {
     response.json(await walk(db, request.params.id, stepRequest.parse(request.body).revision, 1));
   });
   router.get('/:id/sheet', async (request, response) => {
-    const { paper, lanes } = sheetQuery.parse(request.query);
-    const { tune, decisions } = await materialOf(db, request.params.id);
-    response.json({ pages: await drawing.ask((service) => service.sheet(tune, decisions, paper, lanes)) });
+    const { round, ...style } = sheetQuery.parse(request.query);
+    const { tune, decisions: stored } = await materialOf(db, request.params.id);
+    const decisions = decided(stored, { version: { round } });
+    response.json({ pages: await drawing.ask((service) => service.sheet(tune, decisions, style)) });
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
-    const { paper, lanes } = sheetQuery.parse(request.query);
-    const { tune, decisions } = await materialOf(db, request.params.id);
-    const pdf = await drawing.ask((service) => service.pdf(tune, decisions, paper, lanes));
+    const { round, ...style } = sheetQuery.parse(request.query);
+    const { tune, decisions: stored } = await materialOf(db, request.params.id);
+    const decisions = decided(stored, { version: { round } });
+    const pdf = await drawing.ask((service) => service.pdf(tune, decisions, style));
     send(response, tune.title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/:file', async (request, response) => {
     const ending = endingOf(request.params.file);
     if (!ending || request.params.file !== `tune.${ending}`) throw notFound('file');
-    const { tab } = fileQuery.parse(request.query);
-    const { tune, decisions, tuneId } = await materialOf(db, request.params.id);
+    const { tab, round } = fileQuery.parse(request.query);
+    const { tune, decisions: stored, tuneId } = await materialOf(db, request.params.id);
+    const decisions = decided(stored, { version: { round } });
     const contents = await noktaContents(library, tuneId);
     if (!contents) throw notFound('tune');
     const content = saveArrangement(arrange(tune, decisions), ending, contents, { tab });

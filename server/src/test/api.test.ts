@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ApiError, ArrangementRecord, SheetPages, TuneList, TuneRecord, TuneState } from '@nokta/api';
+import type { ApiError, ArrangementRecord, OwnContract, SheetPages, TuneList, TuneRecord, TuneState } from '@nokta/api';
 import { arrange } from '@nokta/core/arrange';
 import { changeBetween, findTroubles } from '@nokta/core/edit';
 import { ENDINGS, openFile } from '@nokta/core/files';
 import { readAbc } from '@nokta/core/formats';
+import { contractFor } from '@nokta/core/grade';
 import { loadDemo } from '../demo/demo.ts';
 import { startHarness, tuneFrom, type Harness } from './harness.ts';
 
@@ -49,6 +50,43 @@ describe('library', () => {
     expect((await server.call('GET', `/tunes/${id}`)).status).toBe(404);
     await server.call('POST', `/tunes/${id}/restore`);
     expect((await server.call<TuneRecord>('GET', `/tunes/${id}`)).body.tune.title).toBe('Tar & Twine');
+    await server.call('DELETE', `/tunes/${id}`);
+  });
+});
+
+describe('contracts of one’s own', () => {
+  it('are found in every tune’s arrangements, each once, and not in deleted tunes', async () => {
+    const { arrangements, id } = await add();
+    const first = arrangements[0]!;
+    const contract = { name: 'My second-years', limits: contractFor('violin', 2).limits };
+    const decisions = { ...first.decisions, version: { ...first.decisions.version, grade: 2, contract } };
+    for (let times = 0; times < 2; times += 1) {
+      expect((await server.call('POST', `/tunes/${id}/arrangements`, { decisions })).status).toBe(201);
+    }
+    const made = async () => (await server.call<readonly OwnContract[]>('GET', '/contracts')).body;
+    expect(await made()).toEqual([{ hand: 'violin', contract, tune: 'Tar and Twine' }]);
+    await server.call('DELETE', `/tunes/${id}`);
+    expect(await made()).toEqual([]);
+  });
+});
+
+describe('a phrase that changes when it comes again', () => {
+  it('leaves in the file of that time round', async () => {
+    const { arrangements, tune, id } = await add();
+    const first = arrangements[0]!;
+    const note = tune.bars[0]!.events[0]!.id;
+    const version = { ...first.decisions.version, slots: { [note]: { 2: 'octave-up' } } };
+    const decisions = { ...first.decisions, version };
+    await server.call('PUT', `/arrangements/${first.id}`, { revision: first.revision, decisions, label: 'octave' });
+    const octaves = async (query: string) =>
+      [
+        ...(await (await fetch(`${server.url}/api/arrangements/${first.id}/tune.musicxml${query}`)).text()).matchAll(
+          /<octave>(\d)/g,
+        ),
+      ].map(([, octave]) => Number(octave));
+    const [plain, again] = [await octaves(''), await octaves('?round=2')];
+    expect(again[0]).toBe(plain[0]! + 1);
+    expect(again).toHaveLength(plain.length);
     await server.call('DELETE', `/tunes/${id}`);
   });
 });

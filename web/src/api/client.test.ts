@@ -1,3 +1,4 @@
+import { USUAL_STYLE } from '@nokta/core/sheet';
 import type { Tune } from '@nokta/core/music';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { FIRST_DECISIONS } from '@nokta/core/arrange';
@@ -47,8 +48,14 @@ describe('api', () => {
 });
 
 it('names files by arrangement and paper', () => {
-  expect(fileUrl.pdf('a1', 'letter', ['bow', 'tab'])).toBe('/api/arrangements/a1/sheet.pdf?paper=letter&lanes=bow,tab');
-  expect([fileUrl.tune('a1', 'musicxml', true), fileUrl.tune('a1', 'abc')]).toEqual([
+  const style = { ...USUAL_STYLE, paper: 'letter', lanes: ['bow', 'tab'] } as const;
+  const address = new URL(fileUrl.pdf('a1', style), 'http://here');
+  expect(address.pathname).toBe('/api/arrangements/a1/sheet.pdf');
+  expect(Object.fromEntries(address.searchParams)).toEqual({
+    ...{ paper: 'letter', lanes: 'bow,tab', landscape: 'false', layout: 'phrases' },
+    ...{ staff: 'true', talk: 'false', naming: 'english', round: '1' },
+  });
+  expect([fileUrl.tune('a1', 'musicxml', { tab: true }), fileUrl.tune('a1', 'abc')]).toEqual([
     '/api/arrangements/a1/tune.musicxml?tab=true',
     '/api/arrangements/a1/tune.abc',
   ]);

@@ -9,6 +9,7 @@ import type {
   Incipit,
   ListQuery,
   NewTune,
+  OwnContract,
   RestoreResult,
   RestoredTune,
   SheetPages,
@@ -23,7 +24,7 @@ import type { NamedHand } from '@nokta/core/files';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Ending } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
-import type { LaneId, Paper } from '@nokta/core/sheet';
+import type { SheetStyle } from '@nokta/core/sheet';
 
 export class RefusedError extends Error {
   constructor(
@@ -69,9 +70,15 @@ function queryText(query: Readonly<Record<string, unknown>>): string {
   return new URLSearchParams(members).toString();
 }
 
+/** A style as an address says it. */
+const styleText = ({ lanes, phrase, ...style }: SheetStyle, round: number) =>
+  queryText({ ...style, lanes: lanes.join(), phrase: phrase ?? undefined, round });
+
 export const api = {
   tunes: (query: ListQuery, signal?: AbortSignal) =>
     call<TuneList>('GET', `/tunes?${queryText(query)}`, undefined, signal),
+  /** Contracts of the teacher's own, from all tunes. */
+  contracts: () => call<readonly OwnContract[]>('GET', '/contracts'),
   facets: () => call<Facets>('GET', '/tunes/facets'),
   incipit: (id: string, place?: { from: number; length: number }) =>
     call<Incipit>('GET', `/tunes/${id}/incipit${place ? `?${queryText({ ...place })}` : ''}`),
@@ -98,8 +105,8 @@ export const api = {
     call<ArrangementRecord>('PUT', `/arrangements/${id}`, { revision, decisions, label }),
   undo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { revision }),
   redo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { revision }),
-  sheet: (id: string, paper: Paper, lanes: readonly LaneId[]) =>
-    call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=${paper}&lanes=${lanes.join()}`),
+  sheet: (id: string, style: SheetStyle, round = 1) =>
+    call<SheetPages>('GET', `/arrangements/${id}/sheet?${styleText(style, round)}`),
   hands: () => call<readonly NamedHand[]>('GET', '/hands'),
   addHand: (hand: Omit<NamedHand, 'id'>) => call<NamedHand>('POST', '/hands', hand),
   keepHand: (hand: NamedHand) => call<NamedHand>('PUT', `/hands/${hand.id}`, hand),
@@ -113,9 +120,11 @@ export const api = {
 
 /** Addresses of files to download. */
 export const fileUrl = {
-  pdf: (id: string, paper: Paper, lanes: readonly LaneId[]) =>
-    `/api/arrangements/${id}/sheet.pdf?paper=${paper}&lanes=${lanes.join()}`,
-  tune: (id: string, ending: Ending, tab = false) => `/api/arrangements/${id}/tune.${ending}${tab ? '?tab=true' : ''}`,
+  pdf: (id: string, style: SheetStyle, round = 1) => `/api/arrangements/${id}/sheet.pdf?${styleText(style, round)}`,
+  tune: (id: string, ending: Ending, { tab = false, round = 1 } = {}) => {
+    const asked = queryText({ tab: tab || undefined, round: round > 1 ? round : undefined });
+    return `/api/arrangements/${id}/tune.${ending}${asked && `?${asked}`}`;
+  },
   backup: () => '/api/backup',
 };
 

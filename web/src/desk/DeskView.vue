@@ -4,7 +4,8 @@ import { computed, nextTick, onBeforeUnmount, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { watchDebounced } from '@vueuse/core';
 import { soundingNotes } from '@nokta/core/music';
-import { spokenNote } from '@nokta/core/words';
+import { roundText, spokenNote } from '@nokta/core/words';
+import PillChoice from '../theme/parts/PillChoice.vue';
 import { useDeskCommands } from './commands.ts';
 import BowPanel from './bow/BowPanel.vue';
 import GradesPanel from './grades/GradesPanel.vue';
@@ -17,6 +18,7 @@ import { usePartActions } from './parts/actions.ts';
 import BothSides from './shared/BothSides.vue';
 import BeadRail from './shared/BeadRail.vue';
 import DeskHeader from './shared/DeskHeader.vue';
+import VersionDialog from './shared/VersionDialog.vue';
 import HelpDialog from './shared/HelpDialog.vue';
 import PhraseStrip from './shared/PhraseStrip.vue';
 import TransportBar from './shared/TransportBar.vue';
@@ -25,8 +27,10 @@ import { useWishedLanes } from './shared/lanes.ts';
 import { PASSES, lanesIn, type PassId } from './shared/passes.ts';
 import { notesByPhrase, within, type StripView } from './shared/strips.ts';
 import { useTransport } from './shared/transport.ts';
+import SheetPage from './sheet/SheetPage.vue';
 import SheetPanel from './sheet/SheetPanel.vue';
 import { useDesk } from './store.ts';
+import TeachPanel from './teach/TeachPanel.vue';
 import TunePanel from './tune/TunePanel.vue';
 import WritingPage from './tune/write/WritingPage.vue';
 import { useWriteKeys } from './tune/write/keys.ts';
@@ -39,6 +43,8 @@ const route = useRoute();
 const desk = useDesk();
 const writer = useWriter();
 const help = ref(false);
+/** For which grade and instrument a version is wanted. */
+const asking = ref(false);
 const transport = reactive(useTransport());
 
 const parts = usePartActions();
@@ -48,6 +54,17 @@ const beside = computed(() => {
   const { fingering, comparison } = hand.beside;
   const differing: ReadonlySet<string> = new Set(comparison.differing);
   return notesByPhrase(desk.phrases, fingering).map((notes) => ({ notes, differing }));
+});
+/** Times round that differ, to be looked at one by one. */
+const rounds = computed(() =>
+  (desk.arrangement?.rounds ?? []).map(({ time }) => ({ id: String(time), name: roundText(time) })),
+);
+/** Notes that are not as in the tune, while grades are looked at. */
+const changed = computed<ReadonlySet<string>>(() => {
+  const changes = props.pass === 'grades' ? desk.arrangement?.graded?.changes : undefined;
+  return new Set(
+    (changes ?? []).filter(({ kind }) => kind !== 'transposed' && kind !== 'slur').flatMap(({ notes }) => notes),
+  );
 });
 /** A note as the strip that it stands in is told of it. */
 const ownOf = (view: StripView, id: string | null) => (id !== null && view.ids.has(id) ? id : null);
@@ -69,12 +86,18 @@ const PANELS = {
   bow: BowPanel,
   grades: GradesPanel,
   sheet: SheetPanel,
+  teach: TeachPanel,
 } as const;
 const panel = computed(() => PANELS[props.pass]);
 const passName = computed(() => PASSES.find(({ id }) => id === props.pass)!);
 /** Lanes that the teacher wants to see, on strips and sheet. */
 const wishedLanes = useWishedLanes();
 const lanes = computed(() => lanesIn(props.pass, wishedLanes.value));
+const passBefore = ref<PassId>('hand');
+watch(
+  () => props.pass,
+  (_, before) => before !== 'sheet' && (passBefore.value = before),
+);
 watch(
   () => lanes.value.includes('hair'),
   (wanted) => (desk.travelWanted = wanted),
@@ -94,6 +117,7 @@ watch(
   },
 );
 writer.onSound = transport.sound;
+desk.sounder = transport.sound;
 
 /** Opens the tune, and goes where the library sent: to a note that was found, or straight to writing. */
 async function arrive(id: string): Promise<void> {
@@ -103,6 +127,10 @@ async function arrive(id: string): Promise<void> {
     writer.start();
     // Said once: a reload shows the desk as usual.
     void router.replace({ params: { id, pass: 'tune' } });
+  }
+  if (route.query['version'] !== undefined) {
+    asking.value = true;
+    void router.replace({ params: { id, pass: props.pass } });
   }
   const sound = Number(route.query['sound']);
   const found = desk.tune && Number.isInteger(sound) ? soundingNotes(desk.tune.tune)[sound]?.note.id : undefined;
@@ -124,6 +152,12 @@ onBeforeUnmount(() => (writer.active = false));
 
 function goTo(pass: PassId): void {
   void router.replace({ name: 'desk', params: { id: props.id, pass } });
+}
+
+/** From the printed page back to the strip, in the pass that was shown before. */
+async function leadBack(noteId: string): Promise<void> {
+  await router.replace({ name: 'desk', params: { id: props.id, pass: passBefore.value } });
+  select(noteId, true);
 }
 
 /** @param more goes on choosing from where the selection was */
@@ -167,6 +201,7 @@ const commands = useDeskCommands(
     goTo,
     select,
     toggleHelp: () => (help.value = !help.value),
+    askVersion: () => (asking.value = true),
     askName: () => document.querySelector<HTMLInputElement>('#phrase-name')?.focus(),
   },
   transport,
@@ -178,7 +213,7 @@ useDeskKeys(commands);
 
 <template>
   <div class="desk">
-    <DeskHeader class="top" :pass="pass" @go="goTo" @help="help = true" />
+    <DeskHeader class="top" :pass="pass" @go="goTo" @help="help = true" @ask="asking = true" />
     <aside class="form">
       <BeadRail
         v-if="desk.arrangement"
@@ -191,7 +226,7 @@ useDeskKeys(commands);
         @move="(phrase, note) => (note ? parts.move(phrase, note) : parts.join(phrase))"
       />
     </aside>
-    <main class="strips" aria-label="Phrases">
+    <main class="strips" :class="{ page: pass === 'sheet' && !writer.active }" aria-label="Phrases">
       <p v-if="desk.problem" class="problem" role="alert">
         {{ desk.problem }}
         <template v-if="desk.saveState === 'waiting'"
@@ -208,7 +243,22 @@ useDeskKeys(commands);
         {{ desk.trouble }}
         <v-btn size="small" variant="outlined" @click="desk.restart()">Try again</v-btn>
       </p>
+      <p v-if="desk.making !== null" class="making" role="status">
+        Making the version… {{ Math.round(100 * desk.making) }} %
+        <progress :value="desk.making" max="1"></progress>
+        <v-btn v-if="desk.canCallOff()" size="small" variant="outlined" @click="desk.callOff()">Call it off</v-btn>
+      </p>
+      <div v-if="rounds.length > 0" class="rounds">
+        Shown:
+        <PillChoice
+          label="Time round"
+          :choices="rounds"
+          :chosen="String(desk.round)"
+          @choose="desk.showRound(Number($event))"
+        />
+      </div>
       <WritingPage v-if="writer.active" :playing-id="desk.playingId" />
+      <SheetPage v-else-if="pass === 'sheet' && desk.arrangement" @note="leadBack" />
       <template v-else-if="desk.arrangement">
         <SamenessMap v-if="pass === 'parts'" />
         <PhraseStrip
@@ -221,6 +271,7 @@ useDeskKeys(commands);
           :sounding="transport.soundingPhrase === view.phrase.id"
           :range="within(chosen, view.ids)"
           :hinted="within(desk.hinted, view.ids)"
+          :changed="within(changed, view.ids)"
           :beside="beside?.[index] ?? null"
           :lanes="lanes"
           :start-moves="pass === 'parts' && index > 0"
@@ -253,6 +304,7 @@ useDeskKeys(commands);
       @loop="commands.toggleLoop"
     />
     <p class="visually-hidden" role="status" aria-live="polite">{{ desk.spoken }}</p>
+    <VersionDialog v-model="asking" />
     <HelpDialog v-model="help" :writing="writer.active" :pass="pass" />
   </div>
 </template>
@@ -280,6 +332,9 @@ useDeskKeys(commands);
   overflow: auto;
   padding: 8px 4px 20px;
 }
+.strips.page {
+  align-content: stretch;
+}
 .side {
   grid-area: side;
   isolation: isolate;
@@ -297,6 +352,14 @@ useDeskKeys(commands);
 }
 .player {
   grid-area: player;
+}
+.making,
+.rounds {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin: 0;
+  padding: 4px 14px;
 }
 .problem {
   margin: 0;

@@ -17,6 +17,7 @@ export interface DeskPlaces {
   /** @param focus the note takes the focus @param more goes on choosing from where the selection was */
   select(noteId: string, focus?: boolean, more?: boolean): void;
   toggleHelp(): void;
+  askVersion(): void;
   askName(): void;
 }
 
@@ -64,6 +65,7 @@ export function useDeskCommands(
     undo: () => void desk.step('undo'),
     redo: () => void desk.step('redo'),
     toggleHelp: () => places.toggleHelp(),
+    askVersion: () => places.askVersion(),
     nextPass(by) {
       const next = PASSES[PASSES.findIndex(({ id }) => id === places.pass()) + by];
       if (next) places.goTo(next.id);

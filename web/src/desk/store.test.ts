@@ -279,3 +279,48 @@ describe('when the worker fails', () => {
     expect(desk.arrangement!.tune.bars[0]!.key.tonic.letter).toBe('A');
   });
 });
+
+describe('versions', () => {
+  it('makes a grade for another instrument in one step, in its octave, and shows it again without making it twice', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    const arranged = vi.spyOn(api, 'arrange');
+    await desk.showVersion(2, 'cello');
+    expect(desk.record!.decisions).toMatchObject({
+      version: { grade: 2 },
+      key: { instrument: 'cello', transpose: -12 },
+    });
+    expect(desk.arrangement!.instrument.id).toBe('cello');
+    const [first] = desk.records;
+    await desk.switchTo(first!.id);
+    await desk.showVersion(2, 'cello');
+    expect(desk.record!.decisions.key.instrument).toBe('cello');
+    expect(arranged).toHaveBeenCalledTimes(1);
+    expect(server.stored()).toBeDefined();
+  });
+
+  it('goes back to what was there when a version is called off', async () => {
+    fakeServer();
+    const desk = await openDesk();
+    const own = desk.record!.id;
+    expect(desk.canCallOff()).toBe(false);
+    const making = desk.showVersion(1, 'bass');
+    await vi.waitFor(() => expect(desk.record!.id).not.toBe(own));
+    await desk.callOff();
+    await making;
+    expect(desk.record!.id).toBe(own);
+    expect(desk.arrangement!.instrument.id).toBe('violin');
+  });
+
+  it('shows another time round without deciding anything', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    const first = desk.phrases[0]!.notes[0]!;
+    await desk.decide({ version: { slots: { [first]: { 2: 'octave-up' } } } }, 'octave');
+    const before = desk.notes[0]!.pitches[0]!.octave;
+    await desk.showRound(2);
+    expect(desk.notes[0]!.pitches[0]!.octave).toBe(before + 1);
+    await settled();
+    expect(server.stored()).toMatchObject({ version: { round: 1 } });
+  });
+});

@@ -5,14 +5,13 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
+import { decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
 import { changeBetween } from '@nokta/core/edit';
 import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
-import type { GradeId } from '@nokta/core/grade';
 import { neededAgain, type FingeredNote } from '@nokta/core/hand';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Bowing, Travelling } from '@nokta/core/bow';
-import type { Tune } from '@nokta/core/music';
+import type { Midi, Tune } from '@nokta/core/music';
 import { partingText } from '@nokta/core/words';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { useOutbox } from '../outbox/outbox.ts';
@@ -20,6 +19,7 @@ import { keyOf, withWaiting, type Delivery, type Queue } from '../outbox/queue.t
 import { useShownStrips } from './shared/shown.ts';
 import { stripSource } from './shared/strips.ts';
 import { STALE } from '../workers/protocol.ts';
+import { createArranging, setFor } from './arranging.ts';
 import { createWorking } from './working.ts';
 
 export type SaveState = Delivery;
@@ -67,6 +67,8 @@ export const useDesk = defineStore('desk', () => {
     heardWith.value = heard;
     hearing.value += 1;
   }
+  /** Whoever can sound pitches by themselves: the player. */
+  const sounder = shallowRef<(pitches: readonly Midi[]) => void>(() => undefined);
   /** Notes that something pointed at is about: a difference, a lick. */
   const hinted = shallowRef<ReadonlySet<string>>(new Set());
   const spoken = ref('');
@@ -74,8 +76,12 @@ export const useDesk = defineStore('desk', () => {
   const refused = ref<string | null>(null);
 
   const record = computed(() => records.value.find(({ id }) => id === currentId.value) ?? null);
+  /** Which time round is looked at, where phrases change when they come again. */
+  const round = ref(1);
   const working = createWorking(() =>
-    tune.value && record.value ? { tune: tune.value.tune, decisions: record.value.decisions } : null,
+    tune.value && record.value
+      ? { tune: tune.value.tune, decisions: decided(record.value.decisions, { version: { round: round.value } }) }
+      : null,
   );
   const { facts: arrangement, staves, compute, refresh, showStrips } = working;
   const phrases = computed<readonly Phrase[]>(() => (arrangement.value ? phrasesOf(arrangement.value.form) : []));
@@ -151,11 +157,17 @@ export const useDesk = defineStore('desk', () => {
     working.clear();
     selectedId.value = null;
     rangeFrom.value = null;
+    round.value = 1;
     ownProblem.value = null;
   }
 
   // Something is always selected, however the notes came.
   watch(notes, (now) => (selectedId.value ??= now[0]?.id ?? null));
+
+  function showRound(time: number): Promise<void> {
+    round.value = time;
+    return compute();
+  }
 
   /** Shows the change at once and saves it. `label` is what undo will call it. */
   function decide(change: DecisionChange, label: string): Promise<void> {
@@ -313,54 +325,20 @@ export const useDesk = defineStore('desk', () => {
     await compute();
   }
 
-  /** Another version of the tune is an arrangement of its own, made when first asked for. */
-  async function showVersion(grade: GradeId): Promise<void> {
-    const now = record.value;
-    if (!now || now.decisions.version.grade === grade) return;
-    const { instrument } = now.decisions.key;
-    const known = records.value.find(
-      ({ decisions: { version, key } }) => version.grade === grade && key.instrument === instrument,
-    );
-    if (known) return switchTo(known.id);
-    // What was decided note by note, for other notes, is left behind.
-    const { school, counting, inches, downbeats } = now.decisions.bow;
-    await makeArrangement({
-      version: { ...FIRST_DECISIONS.version, grade },
-      hand: { locks: {} },
-      signs: FIRST_DECISIONS.signs,
-      bow: { ...FIRST_DECISIONS.bow, school, counting, inches, downbeats },
-    });
-  }
-
-  /** One more arrangement of the tune, like this one but for what is changed. */
-  async function makeArrangement(change: DecisionChange): Promise<void> {
-    const now = record.value;
-    if (!now || !tune.value) return;
-    await outbox.settled(tune.value.id);
-    try {
-      const made = await api.arrange(tune.value.id, decided(now.decisions, change));
-      records.value = [...records.value, made];
-      await switchTo(made.id);
-    } catch (error) {
-      ownProblem.value = messageOf(error);
-    }
-  }
-
-  /** Another arrangement of the tune comes on the desk. */
-  async function switchTo(id: string): Promise<void> {
-    if (id === currentId.value) return;
-    currentId.value = id;
-    working.clearStaves();
-    await compute();
-    if (!selected.value) selectedId.value = notes.value[0]?.id ?? null;
-  }
+  const arranging = createArranging({
+    ...{ tune, records, currentId, record, problem: ownProblem, settled: outbox.settled },
+    async shown() {
+      round.value = 1;
+      working.clearStaves();
+      await compute();
+      if (!selected.value) selectedId.value = notes.value[0]?.id ?? null;
+    },
+  });
 
   function setInstrument(instrument: InstrumentId): Promise<void> {
     const now = record.value?.decisions;
     if (!now || !tune.value || now.key.instrument === instrument) return Promise.resolve();
-    const key = { instrument, tuning: 'standard', transpose: ((now.key.transpose % 12) + 12) % 12 };
-    const transpose = bestOctave(tune.value.tune, decided(now, { key }));
-    return decide({ key: { ...key, transpose } }, `set for ${instrument}`);
+    return decide(setFor(instrument, tune.value, now), `set for ${instrument}`);
   }
 
   /** Where the note's finger is needed again at the same place, soon after; null if it is not. */
@@ -415,6 +393,7 @@ export const useDesk = defineStore('desk', () => {
     hearing,
     heardWith,
     hear,
+    sounder,
     travel: shownTravel,
     travelWanted,
     heardTempo,
@@ -436,9 +415,10 @@ export const useDesk = defineStore('desk', () => {
     decide,
     step,
     afterSteps,
-    showVersion,
-    makeArrangement,
-    switchTo,
+    ...arranging,
+    round,
+    showRound,
+    making: working.making,
     setInstrument,
     againAt,
     ask: working.ask,

@@ -30,6 +30,9 @@ export function createWorking(current: () => Workpiece | null) {
   /** What the strips were engraved from. */
   let drawn: Pick<DeskFacts, 'tune' | 'instrument'> | null = null;
   let engraving = 0;
+  let computing = 0;
+  /** How much of a version is made, while that takes a while. */
+  const making = ref<number | null>(null);
   let stripsShown = true;
 
   const desk = () =>
@@ -40,7 +43,13 @@ export function createWorking(current: () => Workpiece | null) {
     const piece = current();
     if (!piece) return;
     askedFrom = piece.tune;
-    const found = await desk().work(piece.tune, piece.decisions);
+    const turn = (computing += 1);
+    const found = await desk().work(
+      piece.tune,
+      piece.decisions,
+      (share) => turn === computing && (making.value = share),
+    );
+    if (turn === computing) making.value = null;
     if (found === STALE) return;
     facts.value = found;
     if (!stripsShown) return;
@@ -105,6 +114,7 @@ export function createWorking(current: () => Workpiece | null) {
     facts,
     staves,
     trouble,
+    making,
     compute,
     refresh,
     showStrips,

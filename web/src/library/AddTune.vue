@@ -8,6 +8,7 @@ import type { Problem } from '@nokta/core/formats';
 import { C_MAJOR, barNumbers, keyName, type Tune } from '@nokta/core/music';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { ACCEPTED, expectFile } from '../workers/files.ts';
+import WorkingSign from '../theme/parts/WorkingSign.vue';
 import MidiChoices from './MidiChoices.vue';
 import { newTuneOf, useImports } from './imports.ts';
 import { useIncoming } from './incoming.ts';
@@ -162,8 +163,8 @@ const placeOf = ({ line: at, column }: Problem) => (at === undefined ? '' : `Lin
           >Open files</v-btn
         >
         <v-btn variant="outlined" :prepend-icon="mdiPencilOutline" :loading="keeping" @click="write"
-          >Write a new tune</v-btn
-        >
+          >Write a new tune<template #loader><WorkingSign says="Keeping…" /></template
+        ></v-btn>
         <input
           ref="fileInput"
           type="file"
@@ -276,9 +277,9 @@ const placeOf = ({ line: at, column }: Problem) => (at === undefined ? '' : `Lin
         <v-btn v-if="(contents?.tunes.length ?? 0) > 1" variant="outlined" @click="keepAll"
           >Keep all {{ contents!.tunes.length.toLocaleString('en') }}</v-btn
         >
-        <v-btn variant="flat" color="primary" :disabled="!incoming" :loading="keeping" @click="keep">{{
-          nameOf ? 'Add the name' : 'Keep this tune'
-        }}</v-btn>
+        <v-btn variant="flat" color="primary" :disabled="!incoming || busy" :loading="keeping" @click="keep"
+          >{{ nameOf ? 'Add the name' : 'Keep this tune' }}<template #loader><WorkingSign says="Keeping…" /></template
+        ></v-btn>
       </div>
     </v-card>
   </v-dialog>

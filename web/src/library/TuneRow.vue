@@ -1,14 +1,16 @@
 <script setup lang="ts">
 /** One tune of the library: its name, its first bars, what it is, what it is set for. */
 import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { mdiDeleteOutline, mdiPencilOutline, mdiTagOutline } from '@mdi/js';
+import { mdiDeleteOutline, mdiPencilOutline, mdiStairs, mdiTagOutline } from '@mdi/js';
 import type { TuneSummary } from '@nokta/api';
 import TuneIncipit from './TuneIncipit.vue';
 import { useLibrary } from './store.ts';
 
 const props = defineProps<{ tune: TuneSummary }>();
 const library = useLibrary();
+const router = useRouter();
 const editing = ref<'title' | 'tags' | null>(null);
 const text = ref('');
 
@@ -75,6 +77,12 @@ async function finish(): Promise<void> {
         >
       </div>
       <div class="actions">
+        <v-btn
+          :icon="mdiStairs"
+          size="small"
+          :aria-label="`A version of ${tune.title} for a grade and an instrument`"
+          @click="router.push({ name: 'desk', params: { id: tune.id, pass: 'grades' }, query: { version: '' } })"
+        />
         <v-btn :icon="mdiPencilOutline" size="small" :aria-label="`Rename ${tune.title}`" @click="start('title')" />
         <v-btn :icon="mdiTagOutline" size="small" :aria-label="`Tags of ${tune.title}`" @click="start('tags')" />
         <v-btn

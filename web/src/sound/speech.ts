@@ -14,6 +14,13 @@ export function say(text: string): void {
   speechSynthesis.speak(words);
 }
 
+/** Reads a text at the pace of talking; what was being read ends. */
+export function readAloud(text: string): void {
+  if (!canSpeak()) return;
+  speechSynthesis.cancel();
+  speechSynthesis.speak(new SpeechSynthesisUtterance(text));
+}
+
 export function sayNothing(): void {
   if (canSpeak()) speechSynthesis.cancel();
 }

@@ -35,7 +35,7 @@ function walled() {
     ...service,
     async derive(revision, change) {
       await Promise.resolve();
-      const patch = structuredClone(service.derive(revision, structuredClone(change)));
+      const patch = structuredClone(await service.derive(revision, structuredClone(change)));
       crossed.push({ change, patch });
       return patch;
     },

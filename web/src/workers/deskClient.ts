@@ -8,7 +8,7 @@ import type { Questions } from './questions.ts';
 
 export interface DeskClient extends Pick<Desk<DeskChange, Questions>, 'ask' | 'askLong'> {
   /** @returns the facts, or STALE where a later change was sent meanwhile or the worker failed */
-  work(tune: Tune, decisions: Decisions): Promise<DeskFacts | Stale>;
+  work(tune: Tune, decisions: Decisions, progress?: Progress): Promise<DeskFacts | Stale>;
   /** After a failure: everything is sent again. */
   reset(): void;
 }
@@ -35,7 +35,7 @@ export function deskClient(
   /** A patch builds on the one before, so each is applied, in order, whether or not it is shown. */
   let applied: Promise<unknown> = Promise.resolve();
 
-  async function work(tune: Tune, decisions: Decisions): Promise<DeskFacts | Stale> {
+  async function work(tune: Tune, decisions: Decisions, progress?: Progress): Promise<DeskFacts | Stale> {
     const slices = Object.entries(decisions).filter(
       ([name, slice]) => sentDecisions[name as keyof Decisions] !== slice,
     );
@@ -47,7 +47,7 @@ export function deskClient(
     sentTune = tune;
     sentDecisions = decisions;
     anew = false;
-    const answer = desk.derive(change);
+    const answer = desk.derive(change, progress);
     const before = applied;
     const own = (async () => {
       await before;

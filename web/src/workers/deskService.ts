@@ -1,5 +1,12 @@
 /** The worker's side of the desk, apart from the worker itself. */
-import { FIRST_DECISIONS, STAGES, type Arrangement, type Decisions, type Facts } from '@nokta/core/arrange';
+import {
+  FIRST_DECISIONS,
+  STAGES,
+  versionAhead,
+  type Arrangement,
+  type Decisions,
+  type Facts,
+} from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
 import { Derivation } from '@nokta/core/stage';
 import { patchTo, type FactsPatch, type Sent } from './facts.ts';
@@ -21,12 +28,16 @@ export function makeDeskService(): DeskService<DeskChange> {
   let state: Arrangement | null = null;
   let sent: Sent | null = null;
 
-  function derive(change: DeskChange): FactsPatch {
+  /** What was sent before holds until something was sent again. */
+  function* derive(change: DeskChange): Generator<number, FactsPatch> {
     source = change.tune ?? source;
     decisions = { ...decisions, ...change.decisions };
     if (!source) throw new Error('There is no tune to work on.');
+    if (change.anew) sent = null;
+    const { inKey: tune, ...facts } = derivation.derive(decisions, { source }, 'version').facts;
+    yield* versionAhead(decisions.version, { ...facts, tune });
     state = { ...derivation.derive(decisions, { source }).facts, decisions };
-    const made = patchTo(state, source, change.anew ? null : sent);
+    const made = patchTo(state, source, sent);
     sent = made.sent;
     return made.patch;
   }

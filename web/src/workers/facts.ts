@@ -13,6 +13,7 @@ const SHOWN = [
   'tension',
   'changes',
   'graded',
+  'rounds',
   'breaches',
   'form',
   'tempo',

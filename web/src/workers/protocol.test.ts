@@ -78,7 +78,11 @@ describe('the desk’s side', () => {
 describe('the worker’s side', () => {
   const steps = { made: 0 };
   const service = serviceOf<number, number>(
-    () => PATCH,
+    // A change of so many steps.
+    function* (change) {
+      for (let step = 1; step <= change; step += 1) yield step / change;
+      return PATCH;
+    },
     () => 4,
     {
       double: (state: number, by: number) => state * by,
@@ -93,7 +97,7 @@ describe('the worker’s side', () => {
   );
 
   it('answers at once, or in steps that tell how far they are', async () => {
-    service.derive(1, 0);
+    void service.derive(1, 0);
     expect(await service.ask(1, 1, 'double', [3])).toBe(12);
     const progress: number[] = [];
     expect(await service.ask(1, 2, 'slow', [], (share) => progress.push(share))).toBe('done');
@@ -101,20 +105,39 @@ describe('the worker’s side', () => {
   });
 
   it('does not answer about a revision that it has left', async () => {
-    service.derive(5, 0);
+    void service.derive(5, 0);
     expect(await service.ask(4, 3, 'double', [3])).toBe(OUTDATED);
   });
 
   it('stops between two steps when it is called off, or when a change comes', async () => {
-    service.derive(6, 0);
+    void service.derive(6, 0);
     const off = service.ask(6, 9, 'slow', []);
     service.cancel(9);
     expect(await off).toBe(OUTDATED);
     expect(steps.made).toBe(1);
     const left = service.ask(6, 10, 'slow', []);
-    service.derive(7, 0);
+    void service.derive(7, 0);
     expect(await left).toBe(OUTDATED);
     expect(steps.made).toBe(1);
+  });
+
+  it('works a long change out in steps, and leaves it to a later one that comes meanwhile', async () => {
+    const progress: number[] = [];
+    expect(await service.derive(8, 2, (share) => progress.push(share))).toBe(PATCH);
+    expect(progress).toEqual([0.5, 1]);
+    const long = service.derive(9, 3);
+    const later = service.derive(10, 0);
+    expect(await long).toEqual({ facts: {} });
+    expect(await later).toBe(PATCH);
+  });
+
+  it('answers a question when what it is about is worked out', async () => {
+    const order: string[] = [];
+    const change = service.derive(11, 2).then(() => order.push('worked out'));
+    const answer = service.ask(11, 12, 'double', [3]).then(() => order.push('answered'));
+    await Promise.all([change, answer]);
+    expect(order).toEqual(['worked out', 'answered']);
+    void service.derive(7, 0);
   });
 
   it('refuses what nobody knows', async () => {

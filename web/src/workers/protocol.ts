@@ -25,14 +25,14 @@ type Answer<Asked> = Asked extends (...args: never[]) => infer Given
 
 /** What the worker's side offers. */
 export interface DeskService<Change> {
-  derive(revision: Revision, change: Change): FactsPatch;
+  derive(revision: Revision, change: Change, progress?: Progress): Promise<FactsPatch>;
   ask(revision: Revision, id: number, name: string, args: readonly unknown[], progress?: Progress): Promise<unknown>;
   cancel(id: number): void;
 }
 
 /** The same as the desk's side sees it: everything takes a while. */
 export interface DeskPort<Change> {
-  derive(revision: Revision, change: Change): FactsPatch | Promise<FactsPatch>;
+  derive(revision: Revision, change: Change, progress?: Progress): FactsPatch | Promise<FactsPatch>;
   ask(revision: Revision, id: number, name: string, args: readonly unknown[], progress?: Progress): Promise<unknown>;
   cancel(id: number): unknown;
 }
@@ -51,7 +51,7 @@ export interface Asking {
 
 export interface Desk<Change, Asked> {
   /** @returns what changed, and whether a later change was sent meanwhile; null where the worker failed */
-  derive(change: Change): Promise<{ readonly patch: FactsPatch; readonly late: boolean } | null>;
+  derive(change: Change, progress?: Progress): Promise<{ readonly patch: FactsPatch; readonly late: boolean } | null>;
   ask<Name extends keyof Asked & string>(name: Name, ...args: Args<Asked[Name]>): Promise<Answer<Asked[Name]> | Stale>;
   /** The same for what takes long: with progress, and it can be called off. */
   askLong<Name extends keyof Asked & string>(
@@ -76,10 +76,11 @@ export function deskOf<Change, Asked>(
   let revision: Revision = 0;
   let asked = 0;
 
-  async function derive(change: Change) {
+  async function derive(change: Change, progress?: Progress) {
     const own = (revision += 1);
     try {
-      const patch = await service.derive(own, change);
+      const told = progress && mark((share) => own !== revision || progress(share));
+      const patch = await service.derive(own, change, told);
       return { patch, late: own !== revision };
     } catch (error) {
       onFailure(error);
@@ -115,23 +116,44 @@ export function deskOf<Change, Asked>(
 /** Between the steps of a long answer others get their turn. */
 const breath = () => new Promise<void>((resolve) => setTimeout(resolve));
 
+/** Nothing changed yet: a later change came before this one was worked out. */
+const NOTHING: FactsPatch = { facts: {} };
+
 /**
  * The worker's side.
- * @param derive works out what a change changes, and keeps the state that questions are about
+ * @param derive works out what a change changes, and keeps the state that questions are about; in steps, where it takes long: a
+ * later change takes over what was not worked out yet
  */
 export function serviceOf<Change, State>(
-  derive: (change: Change) => FactsPatch,
+  derive: (change: Change) => Generator<number, FactsPatch>,
   state: () => State | null,
   questions: QuestionSet<State>,
 ): DeskService<Change> {
   let now: Revision = 0;
+  let underway: Promise<FactsPatch> | null = null;
   const cancelled = new Set<number>();
+
+  async function work(revision: Revision, change: Change, progress?: Progress): Promise<FactsPatch> {
+    const steps = derive(change);
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
+      progress?.(step.value);
+      await breath();
+      if (revision !== now) return NOTHING;
+    }
+  }
+
   return {
-    derive(revision, change) {
+    derive(revision, change, progress) {
       now = revision;
-      return derive(change);
+      const own = work(revision, change, progress);
+      underway = own;
+      return own;
     },
     async ask(revision, id, name, args, progress) {
+      // A question is about what is just being worked out, not about what was before it.
+      await underway?.catch(() => undefined);
       const of = state();
       const question = questions[name];
       if (!question) throw new Error(`Nobody knows the question ${name}.`);

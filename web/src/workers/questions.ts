@@ -10,7 +10,9 @@ import {
 import {
   arrange,
   gradeFits,
+  ladderStep,
   newSince,
+  notesToPlay,
   planBowFor,
   settleHands,
   togetherSteps,
@@ -19,6 +21,7 @@ import {
   type Decisions,
 } from '@nokta/core/arrange';
 import { difficultyOf, limitsOf } from '@nokta/core/grade';
+import { phrasesOf } from '@nokta/core/form';
 import type { Bpm } from '@nokta/core/music';
 import {
   compareFingerings,
@@ -31,6 +34,7 @@ import {
   type Fingering,
 } from '@nokta/core/hand';
 import { lookOver } from '@nokta/core/look';
+import { digestOf, talkFacts, talkThrough, type TalkOptions } from '@nokta/core/talk';
 
 /** Another fingering of the same notes beside the one that is shown. */
 export interface Beside {
@@ -59,6 +63,18 @@ export const QUESTIONS = {
   gradeFits,
   /** What this version asks that the grade below does not. */
   newSince,
+  /** What the next richer version does not keep of this one. */
+  ladderStep,
+  /** The chords of a phrase, with the notes for each that lie under the hand. */
+  notesToPlay(arrangement: Arrangement, phraseId: string) {
+    const phrase = phrasesOf(arrangement.form).find(({ id }) => id === phraseId);
+    return phrase ? notesToPlay(arrangement, phrase) : [];
+  },
+  /** What to say of each phrase, and what it was made from. */
+  talk(arrangement: Arrangement, options: TalkOptions) {
+    const facts = talkFacts(arrangement);
+    return talkThrough(arrangement, options).map((talk, index) => ({ ...talk, digest: digestOf(facts[index]!) }));
+  },
   /** Arrangements of the tune under each other, and where two clash. */
   together: ({ source }: Arrangement, all: readonly Decisions[]) => togetherSteps(source, all),
   /** How difficult it is, phrase by phrase. */

@@ -26,6 +26,8 @@ export interface MidiWriteOptions {
    * sounds tells slurred from separate.
    */
   readonly slurred?: ReadonlySet<string>;
+  /** The tune as it is each time round, where phrases change when they come again; of the same bars. */
+  readonly rounds?: readonly { readonly time: number; readonly tune: Tune }[];
 }
 
 const VELOCITY: Readonly<Record<Dynamic, number>> = {
@@ -69,7 +71,7 @@ export function writeMidi(tune: Tune, options: MidiWriteOptions = {}): Uint8Arra
   track.instrument.number = options.program ?? VIOLIN;
   const lead = leadIn(tune);
   const { slurred = new Set() } = options;
-  for (const { id, pitches, onset, duration, dynamic } of playedNotes(tune)) {
+  for (const { id, pitches, onset, duration, dynamic } of playedNotes(tune, options.rounds)) {
     const gap = slurred.size === 0 || slurred.has(id) ? 0 : Math.min(MOST_GAP, Math.floor(duration / LEAST_SHARE));
     for (const number of pitches) {
       track.addNote({ midi: number, ticks: lead + onset, durationTicks: duration - gap, velocity: VELOCITY[dynamic] });
@@ -93,12 +95,14 @@ interface PlayedSound {
 type Chain = readonly { readonly note: Note; readonly barIndex: number; readonly at: Ticks }[];
 
 /** Sounds in played order. A tie that a repeat or a jump cuts ends there; what it led into begins anew. */
-export function playedNotes(tune: Tune): readonly PlayedSound[] {
-  const byBar = chainsByBar(tune);
+export function playedNotes(tune: Tune, rounds: MidiWriteOptions['rounds'] = []): readonly PlayedSound[] {
+  const first = chainsByBar(tune);
+  const later = new Map(rounds.map((round) => [round.time, chainsByBar(round.tune)]));
   const order = playedOrder(tune.bars);
   let time: Ticks = 0;
   let dynamic: Dynamic = 'mf';
-  return order.flatMap(({ index }, turn) => {
+  return order.flatMap(({ index, time: round }, turn) => {
+    const byBar = later.get(round) ?? later.get(1) ?? first;
     const comesOn = order[turn - 1]?.index === index - 1;
     const sounds = (byBar.get(index) ?? []).flatMap((chain): PlayedSound[] => {
       const begun = chain[0]!.barIndex < index;

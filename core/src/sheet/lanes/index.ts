@@ -2,19 +2,38 @@
 import { LEGEND_ORDER, type LegendSign } from '../legend.ts';
 import { BOW } from './bow.ts';
 import { COUNTS } from './counts.ts';
+import { FINGERS } from './fingers.ts';
 import { HAIR_LANE } from './hair.ts';
 import { HAND } from './hand.ts';
 import type { LaneDefinition, LaneDrawing, LaneInput, SheetFacts } from './lane.ts';
+import { RHYTHM } from './rhythm.ts';
 import { TAB } from './tab.ts';
+import { CHORDS, NAMES, WORDS } from './texts.ts';
 
-export const LANE_IDS = ['counts', 'bow', 'tab', 'hand', 'hair'] as const;
+export const LANE_IDS = [
+  'chords',
+  'counts',
+  'bow',
+  'fingers',
+  'tab',
+  'rhythm',
+  'names',
+  'words',
+  'hand',
+  'hair',
+] as const;
 export type LaneId = (typeof LANE_IDS)[number];
 
 /** From top to bottom; those above the staff come first. */
 export const LANES: Readonly<Record<LaneId, LaneDefinition>> = {
+  chords: CHORDS,
   counts: COUNTS,
   bow: BOW,
+  fingers: FINGERS,
   tab: TAB,
+  rhythm: RHYTHM,
+  names: NAMES,
+  words: WORDS,
   hand: HAND,
   hair: HAIR_LANE,
 };

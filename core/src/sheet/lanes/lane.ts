@@ -4,7 +4,9 @@ import type { Phrase } from '../../form/index.ts';
 import type { FingeredNote } from '../../hand/index.ts';
 import type { Instrument } from '../../instrument/index.ts';
 import type { LegendSign } from '../legend.ts';
+import type { Naming } from '../../words/index.ts';
 import type { Shape } from '../shapes.ts';
+import type { BarMark, WrittenEvent } from '../written.ts';
 
 /** A note as it is drawn: without its reasons and the prices of other ways, which change where nothing else does. */
 export type DrawnNote = Omit<FingeredNote, 'alternatives' | 'why'>;
@@ -56,6 +58,12 @@ export interface PhraseFacts {
   /** Null where nobody asked for it: it costs more than the rest. */
   readonly hair: HairLine | null;
   readonly counts: Counts;
+  /** Notes and rests as they are written. */
+  readonly written: readonly WrittenEvent[];
+  /** Repeats and endings, bar by bar. */
+  readonly bars: readonly BarMark[];
+  /** How notes are called. */
+  readonly naming: Naming;
 }
 
 /** The facts with the places where the engraver put the notes. */

@@ -40,6 +40,7 @@ function draw(input: LaneInput): LaneDrawing {
   });
   for (const x of input.barlines)
     shapes.push({ kind: 'line', role: 'barline', x1: x, y1: rowY(strings.length - 1), x2: x, y2: bottom });
+  shapes.push(...repeatShapes(input, rowY(strings.length - 1), bottom));
   for (const note of input.notes) {
     const x = input.x(note.id);
     if (x === undefined) continue;
@@ -57,6 +58,29 @@ function draw(input: LaneInput): LaneDrawing {
   }
   shapes.push(...betweenFingers(input, rowY));
   return { height: bottom + SIZES.tabTop, shapes };
+}
+
+/** A thick line with dots where something is repeated; endings told over the first string. */
+function repeatShapes({ bars, barlines, written, x }: LaneInput, top: number, bottom: number): readonly Shape[] {
+  // A phrase that ends inside a bar has no line there. Where more are missing, which is which is not known.
+  if (barlines.length > bars.length || barlines.length < bars.length - 1) return [];
+  const middle = (top + bottom) / 2;
+  const thick = (at: number): Shape => ({ kind: 'line', role: 'repeat', x1: at, y1: top, x2: at, y2: bottom });
+  const dots = (at: number): readonly Shape[] =>
+    [-4, 4].map((dy): Shape => ({ kind: 'dot', role: 'repeat', x: at, y: middle + dy, r: 1.6 }));
+  const first = written[0] && x(written[0].id);
+  return bars.flatMap(({ repeatStart, repeatEnd, ending, double }, index): Shape[] => {
+    const left = index === 0 ? Math.max(SIZES.tabLeft + 3, (first ?? 0) - 22) : barlines[index - 1]!;
+    const right = barlines[index];
+    return [
+      ...(repeatStart ? [thick(left), ...dots(left + 5)] : []),
+      ...(repeatEnd && right !== undefined ? [thick(right), ...dots(right - 5)] : []),
+      ...(double && !repeatEnd && right !== undefined ? [{ ...thick(right - 3), role: 'barline' } as Shape] : []),
+      ...(ending === null
+        ? []
+        : [{ kind: 'text', role: 'ending', x: left + 4, y: top - 4, text: ending, anchor: 'start' } as Shape]),
+    ];
+  });
 }
 
 /** What joins a finger with the one before it: across two strings, jumping, or sliding up. */
@@ -157,7 +181,7 @@ export function linesOf({ notes, phrases }: Pick<SheetFacts, 'notes' | 'phrases'
 export const TAB: LaneDefinition = {
   name: 'Finger tab',
   side: 'below',
-  needs: ['instrument', 'notes'],
+  needs: ['instrument', 'notes', 'bars', 'written'],
   draw,
   signs(facts) {
     const { notes } = facts;

@@ -2,8 +2,10 @@
 /** What a version changes, bar by bar: what, why, and the tune's own or another way in its place; and what it does not meet. */
 import { computed, ref, shallowRef } from 'vue';
 import type { GradeChange } from '@nokta/core/grade';
-import type { VersionWay } from '@nokta/core/arrange';
-import { breachText, gradeChangeText, noteName, whyText } from '@nokta/core/words';
+import { placesOf, type VersionWay } from '@nokta/core/arrange';
+import type { BarBeat } from '@nokta/core/form';
+import { barNumbers } from '@nokta/core/music';
+import { breachText, gradeChangeText, noteName, undoneText, whyText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { useGradeActions } from './actions.ts';
@@ -12,6 +14,7 @@ const desk = useDesk();
 const actions = useGradeActions();
 const kept = computed(() => desk.record!.decisions.version.kept);
 const changes = computed(() => desk.arrangement?.graded?.changes ?? []);
+const undone = computed(() => desk.arrangement?.graded?.undone ?? []);
 const breaches = computed(() => desk.arrangement?.breaches ?? []);
 /** Changes of one bar together, so that the list reads bar by bar. */
 const isWhole = ({ kind }: GradeChange) => kind === 'transposed' || kind === 'slur';
@@ -27,12 +30,18 @@ const FEW = 6;
 const all = ref(false);
 const shown = computed(() => (all.value ? byBar.value : byBar.value.slice(0, FEW)));
 const windowOf = ({ id }: GradeChange) => id.split(' ')[0]!;
-const barOf = (note: string) =>
-  (desk.arrangement?.tune.bars.findIndex(({ events }) => events.some(({ id }) => id === note)) ?? 0) + 1;
+const places = computed(() => (desk.arrangement ? placesOf(desk.arrangement.tune) : new Map<string, BarBeat>()));
+const barText = (bar: number) => (bar > 0 ? `Bar ${bar}` : 'Pickup');
 
+/** What is kept and still has its place. */
+const keptHere = computed(() => kept.value.filter((id) => !undone.value.some((wish) => wish.id === id)));
 /** A window is told by its bar. */
-const barOfWindow = (id: string) =>
-  (desk.arrangement?.tune.bars.findIndex((bar) => id.startsWith(`${bar.id}@`)) ?? 0) + 1;
+function windowText(id: string): string {
+  if (id === 'key' || id === 'octave') return id === 'key' ? 'The key' : 'The pitch';
+  const bars = desk.arrangement?.tune.bars ?? [];
+  const at = bars.findIndex((bar) => id.startsWith(`${bar.id}@`));
+  return barText(barNumbers(bars)[at] ?? 1);
+}
 
 const ways = shallowRef<{ readonly window: string; readonly ways: readonly VersionWay[] } | null>(null);
 async function showWays(change: GradeChange): Promise<void> {
@@ -54,8 +63,17 @@ const wayText = ({ pitches }: VersionWay) =>
       <h3>Not met</h3>
       <ul class="breaches">
         <li v-for="{ rule, note } in breaches" :key="`${rule} ${note}`">
-          <button type="button" @click="desk.select(note)">Bar {{ barOf(note) }}: {{ breachText(rule) }}</button>
+          <button type="button" @click="desk.select(note)">
+            {{ barText(places.get(note)?.bar ?? 1) }}: {{ breachText(rule) }}
+          </button>
         </li>
+      </ul>
+    </template>
+    <template v-if="undone.length > 0">
+      <h3>Undone by an edit</h3>
+      <ul>
+        <li v-for="wish in undone" :key="`${wish.kind} ${wish.id}`">{{ undoneText(wish) }}</li>
+        <li><button type="button" @click="actions.forget(undone)">Let these wishes go</button></li>
       </ul>
     </template>
     <h3 id="changes-title">What was changed</h3>
@@ -71,7 +89,7 @@ const wayText = ({ pitches }: VersionWay) =>
     <ol aria-label="Changes">
       <li v-for="[bar, own] in shown" :key="bar">
         <button type="button" class="place" @click="own[0]!.notes[0] && desk.select(own[0]!.notes[0])">
-          {{ bar > 0 ? `Bar ${bar}` : 'Pickup' }}
+          {{ barText(bar) }}
         </button>
         <div
           v-for="change in own"
@@ -114,11 +132,10 @@ const wayText = ({ pitches }: VersionWay) =>
     <v-btn v-if="byBar.length > FEW" size="small" variant="text" @click="all = !all">{{
       all ? 'Fewer' : `All ${byBar.length} bars`
     }}</v-btn>
-    <template v-if="kept.length > 0">
+    <template v-if="keptHere.length > 0">
       <h3>Kept as in the tune</h3>
-      <v-btn v-for="id in kept" :key="id" size="small" variant="text" @click="actions.toggleChange(id)"
-        >{{ id === 'key' ? 'The key' : id === 'octave' ? 'The pitch' : `Bar ${barOfWindow(id)}` }}: change it
-        again</v-btn
+      <v-btn v-for="id in keptHere" :key="id" size="small" variant="text" @click="actions.toggleChange(id)"
+        >{{ windowText(id) }}: change it again</v-btn
       >
     </template>
   </section>

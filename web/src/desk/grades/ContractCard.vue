@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** The contract of this version, open to be changed: a copy with a name of its own. */
-import { computed, ref } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
+import type { OwnContract } from '@nokta/api';
 import { contractFor, DOUBLE_STOPS, isGraded, type Limits } from '@nokta/core/grade';
 import { POSITIONS } from '@nokta/core/hand';
 import { ALLOWED_RULES, doubleStopsText } from '@nokta/core/words';
+import { api } from '../../api/client.ts';
 import { useDesk } from '../store.ts';
 import { useGradeActions } from './actions.ts';
 
@@ -12,12 +14,15 @@ const actions = useGradeActions();
 const contract = computed(() => actions.contract());
 const own = computed(() => desk.record!.decisions.version.contract !== null);
 const name = ref('');
-/** Other arrangements of this tune may have contracts of their own. */
-const others = computed(() =>
-  desk.records.flatMap(({ decisions: { version } }) =>
-    version.contract && version.contract.name !== contract.value?.name ? [version.contract] : [],
-  ),
-);
+/** Contracts of one's own, wherever they were made; asked for when the card is opened. */
+const made = shallowRef<readonly OwnContract[]>([]);
+async function look(open: boolean): Promise<void> {
+  if (open) made.value = await api.contracts().catch(() => []);
+}
+const others = computed(() => {
+  const { hand } = desk.arrangement!.instrument;
+  return made.value.filter((one) => one.hand === hand && one.contract.name !== contract.value?.name);
+});
 
 const NUMBERS = [
   ['strings', 'Strings at most'],
@@ -59,7 +64,7 @@ function rename(): void {
 </script>
 
 <template>
-  <details v-if="contract" class="contract">
+  <details v-if="contract" class="contract" @toggle="look(($event.target as HTMLDetailsElement).open)">
     <summary>The contract{{ own ? `: ${contract.name}` : '' }}</summary>
     <p>What this version may ask. A change makes a copy of your own, for this arrangement.</p>
     <div class="fields">
@@ -112,8 +117,13 @@ function rename(): void {
       />
     </div>
     <div class="row">
-      <v-btn v-for="one in others" :key="one.name" size="small" variant="outlined" @click="actions.setContract(one)"
-        >Use “{{ one.name }}”</v-btn
+      <v-btn
+        v-for="{ contract: one, tune } in others"
+        :key="`${one.name} ${tune}`"
+        size="small"
+        variant="outlined"
+        @click="actions.setContract(one)"
+        >Use “{{ one.name }}”<small v-if="tune !== desk.tune?.title">&nbsp;of {{ tune }}</small></v-btn
       >
       <v-btn v-if="own" size="small" variant="text" @click="actions.setContract(null)">The grade’s own again</v-btn>
     </div>

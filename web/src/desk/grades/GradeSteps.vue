@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** Six steps from first pieces to everything: where the tune stands, what each asks, and what it breaks. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { ownGrade, type GradeFit } from '@nokta/core/arrange';
+import { ownGrade, placesOf, type GradeFit, type LadderStep } from '@nokta/core/arrange';
 import { brokenRules, type Breach, type GradeNumber, type Rule } from '@nokta/core/grade';
-import type { TuneEvent } from '@nokta/core/music';
+import type { BarBeat } from '@nokta/core/form';
 import { breachText, contractTexts } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
@@ -14,6 +14,8 @@ const actions = useGradeActions();
 const fits = shallowRef<readonly GradeFit[] | null>(null);
 /** What this version asks that the grade below does not. */
 const fresh = shallowRef<readonly Breach[]>([]);
+/** What the next richer version does not keep of this one. */
+const step = shallowRef<LadderStep | null>(null);
 const done = ref(0);
 const chosen = ref<GradeNumber | null>(null);
 const current = computed(() => {
@@ -34,6 +36,8 @@ watch(
     const grade = current.value;
     const met = grade === null ? [] : await desk.ask('newSince', grade);
     if (met !== STALE) fresh.value = met;
+    const next = grade === null ? null : await desk.ask('ladderStep');
+    if (next !== STALE) step.value = next;
   },
   { immediate: true },
 );
@@ -59,13 +63,16 @@ const lists = computed(() => {
     { title: 'What keeps the tune from it', open: !isCurrent, rules: byRule(shown.value?.breaches ?? []) },
   ].filter(({ rules }) => rules.length > 0);
 });
-function barOf(note: string): number {
-  const of = desk.notes.find(({ id }) => id === note)?.of ?? note;
-  const bars = desk.tune?.tune.bars ?? [];
-  return bars.findIndex(({ events }) => events.some((one) => one.id === of || hasGrace(one, note))) + 1;
-}
-const hasGrace = (event: TuneEvent, note: string) =>
-  event.kind === 'note' && event.graces?.some(({ id }) => id === note);
+const leftBehind = computed(() => {
+  const bars = new Map<number, string[]>();
+  for (const note of step.value?.missing ?? []) bars.set(barOf(note), [...(bars.get(barOf(note)) ?? []), note]);
+  return [...bars].map(([bar, notes]) => ({ bar, notes }));
+});
+const places = computed(() => (desk.tune ? placesOf(desk.tune.tune) : new Map<string, BarBeat>()));
+/** As people count; 0 is the pickup. */
+const barOf = (note: string): number =>
+  places.value.get(note)?.bar ?? places.value.get(desk.notes.find(({ id }) => id === note)?.of ?? '')?.bar ?? 1;
+const barText = (bar: number) => (bar > 0 ? `Bar ${bar}` : 'Pickup');
 /** So many bars are named; more are counted. */
 const FEW = 6;
 const barsText = (bars: readonly number[]) =>
@@ -129,6 +136,18 @@ function fitText({ breaches }: GradeFit): string {
                 @blur="desk.hinted = new Set()"
               >
                 {{ breachText(rule) }} <small>{{ barsText(bars) }}</small>
+              </button>
+            </li>
+          </ul>
+        </details>
+        <details v-if="step && shown.grade === current" :open="step.missing.length > 0">
+          <summary>Up to grade {{ step.grade }}</summary>
+          <p v-if="step.missing.length === 0 && step.away === 0">All that is learnt here stays.</p>
+          <p v-if="step.away !== 0">It lies in another key or octave: the fingers change.</p>
+          <ul v-if="step.missing.length > 0" class="broken">
+            <li v-for="{ bar, notes } in leftBehind" :key="bar">
+              <button type="button" @click="desk.select(notes[0]!)">
+                {{ barText(bar) }}: {{ notes.length === 1 ? 'one note is' : `${notes.length} notes are` }} not kept
               </button>
             </li>
           </ul>

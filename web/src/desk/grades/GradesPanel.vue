@@ -7,9 +7,12 @@ import { changeText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import ChangeCards from './ChangeCards.vue';
+import ChordsCard from './ChordsCard.vue';
 import ContractCard from './ContractCard.vue';
 import DifficultyCard from './DifficultyCard.vue';
 import GradeSteps from './GradeSteps.vue';
+import RoundsCard from './RoundsCard.vue';
+import SungCard from './SungCard.vue';
 import TogetherCard from './TogetherCard.vue';
 import { useGradeActions } from './actions.ts';
 
@@ -97,6 +100,9 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
         </li>
       </ul>
     </section>
+    <SungCard v-if="graded?.sung" />
+    <RoundsCard />
+    <ChordsCard />
     <TogetherCard />
     <DifficultyCard />
     <ContractCard v-if="graded" />

@@ -1,6 +1,16 @@
 /** What is decided about a version: its grade and contract, what stays, what is chosen otherwise, its name. */
-import { contractOf, type Contract, type GradeNumber, type VersionDecisions } from '@nokta/core/grade';
-import { transposeTune, type Tune } from '@nokta/core/music';
+import type { UndoneWish } from '@nokta/core/arrange';
+import type { Phrase } from '@nokta/core/form';
+import {
+  contractOf,
+  withChord,
+  type Contract,
+  type GradeNumber,
+  type SlotFill,
+  type VersionDecisions,
+} from '@nokta/core/grade';
+import { barStarts, transposeChord, transposeKey, transposeTune, type Ticks, type Tune } from '@nokta/core/music';
+import { roundText, slotText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 
 export function useGradeActions() {
@@ -54,6 +64,65 @@ export function useGradeActions() {
     decide({ contract: next }, next ? `change the contract: ${next.name}` : 'take the grade’s own contract');
 
   const setName = (name: string) => decide({ name: name.trim() || null }, 'name the arrangement');
+  const setSung = (change: Partial<Pick<VersionDecisions, 'rhythm' | 'repeated'>>) =>
+    decide(change, change.rhythm ? `as ${change.rhythm}` : 'change repeated notes');
+
+  /** What a phrase is when it comes again; null is as the first time. */
+  function setSlot(phrase: Phrase, time: number, fill: SlotFill | null): Promise<void> {
+    const now = decided();
+    const first = phrase.notes[0];
+    if (!now || first === undefined) return Promise.resolve();
+    const { [String(time)]: _, ...others } = now.slots[first] ?? {};
+    const own = fill === null ? others : { ...others, [String(time)]: fill };
+    const { [first]: __, ...rest } = now.slots;
+    if (fill === null && Object.keys(own).length + Object.keys(rest).length === 0) desk.round = 1;
+    desk.spoken = fill === null ? 'As the first time' : `${slotText(fill)}, the ${roundText(time)}`;
+    return decide(
+      { slots: Object.keys(own).length > 0 ? { ...rest, [first]: own } : rest },
+      `${phrase.label}, ${roundText(time)}`,
+    );
+  }
+
+  /** Wishes that an edit undid are let go of. */
+  function forget(undone: readonly UndoneWish[]): Promise<void> {
+    const now = decided();
+    if (!now) return Promise.resolve();
+    const gone = new Set(undone.map(({ id }) => id));
+    const left = <Value>(all: Readonly<Record<string, Value>>) =>
+      Object.fromEntries(Object.entries(all).filter(([id]) => !gone.has(id)));
+    const { kept, locked, chosen, slots } = now;
+    return decide(
+      {
+        kept: kept.filter((id) => !gone.has(id)),
+        locked: locked.filter((id) => !gone.has(id)),
+        chosen: left(chosen),
+        slots: left(slots),
+      },
+      'forget what the tune has no place for',
+    );
+  }
+
+  /**
+   * A chord is corrected in the tune itself: all its arrangements have it, and it sounds and prints with it.
+   * @param name in the key that is shown
+   */
+  function setChord(at: Ticks, name: string): Promise<void> {
+    const now = desk.tune?.tune;
+    const shown = desk.arrangement?.tune.bars;
+    if (!now || !shown) return Promise.resolve();
+    const away = (desk.record?.decisions.key.transpose ?? 0) + (desk.arrangement?.graded?.transpose ?? 0);
+    const bar = Math.max(
+      0,
+      Math.min(
+        shown.length - 1,
+        barStarts(shown).findLastIndex((start) => start <= at),
+      ),
+    );
+    const { steps } = transposeKey(shown[bar]!.key, -away);
+    const { bars } = withChord(now, at, transposeChord(name, steps, -away));
+    return desk.setFields({ bars }, name === '' ? 'take a chord away' : `chord ${name}`);
+  }
+
   const setDensity = (density: number) => decide({ density }, 'change how much is added');
 
   /** The tune that the version was made from, in the version's key. */
@@ -69,6 +138,6 @@ export function useGradeActions() {
 
   return {
     ...{ decided, decide, makeGrade, toggleChange, choose, toggleNote, contract, setContract },
-    ...{ setName, setDensity, hearBefore },
+    ...{ setName, setDensity, setSung, setSlot, setChord, forget, hearBefore },
   };
 }

@@ -47,7 +47,11 @@ function take(ids: readonly string[], what: string): void {
       :model-value="hand.beside?.id ?? null"
       :loading="hand.comparing"
       @update:model-value="choose"
-    />
+    >
+      <template #loader="{ isActive }">
+        <v-progress-linear v-if="isActive" indeterminate height="2" aria-label="Comparing…" />
+      </template>
+    </v-select>
     <template v-if="hand.beside">
       <p>{{ cost }}</p>
       <p v-if="differing.size > 0" class="soft">The strips show both, the other below; notes that differ are marked.</p>

@@ -2,13 +2,21 @@
 /** The top of the desk: the tune, whether it is saved, the passes, undo and redo. */
 import { computed } from 'vue';
 import { versionName } from '@nokta/core/words';
-import { mdiArrowLeft, mdiChevronDown, mdiKeyboardOutline, mdiRedo, mdiThemeLightDark, mdiUndo } from '@mdi/js';
+import {
+  mdiArrowLeft,
+  mdiChevronDown,
+  mdiKeyboardOutline,
+  mdiRedo,
+  mdiStairs,
+  mdiThemeLightDark,
+  mdiUndo,
+} from '@mdi/js';
 import { useAppTheme } from '../../settings/theme.ts';
 import { PASSES, type PassId } from './passes.ts';
 import { useDesk } from '../store.ts';
 
 defineProps<{ pass: PassId }>();
-const emit = defineEmits<{ go: [pass: PassId]; help: [] }>();
+const emit = defineEmits<{ go: [pass: PassId]; help: []; ask: [] }>();
 const desk = useDesk();
 const theme = useAppTheme();
 const names = computed(() =>
@@ -43,6 +51,7 @@ const saveText = computed(
         </v-list>
       </v-menu>
     </v-btn>
+    <v-btn :icon="mdiStairs" size="small" aria-label="A version for another grade or instrument" @click="emit('ask')" />
     <span class="save" :class="desk.saveState" role="status">{{ saveText }}</span>
     <nav class="passes" aria-label="Passes">
       <button

@@ -19,6 +19,8 @@ const props = defineProps<{
   /** Notes chosen together, and notes that something points at. */
   range: ReadonlySet<string>;
   hinted: ReadonlySet<string>;
+  /** Notes that a version has otherwise than its tune. */
+  changed: ReadonlySet<string>;
   /** Another fingering laid below this one, and the notes that differ. */
   beside: { readonly notes: readonly DrawnNote[]; readonly differing: ReadonlySet<string> } | null;
   /** What is shown beside the staff: the passes bring their own to the front. */
@@ -39,6 +41,8 @@ const emit = defineEmits<{
 const SPACE = 7;
 /** Room between the strip and another fingering below it. */
 const OTHER_GAP = 2;
+/** The line under a note that is not as in the tune. */
+const CHANGED = 2;
 /** A short phrase is not blown up beyond this, so that three strips stand on the desk together. */
 const MOST_GROWTH = 1;
 
@@ -90,6 +94,7 @@ const SAYS = {
   chosen: 'chosen',
   hinted: 'pointed at',
   differs: 'other finger below',
+  changed: 'not as in the tune',
 } as const;
 const places = computed(() =>
   notes.value.flatMap((note) => {
@@ -113,7 +118,9 @@ const columns = computed(() =>
     const differs = props.beside?.differing.has(note.id)
       ? [{ id: `${note.id}-other`, kind: 'differs' as const, x, half }]
       : [];
-    return kind ? [{ id: note.id, kind, x, half }, ...differs] : differs;
+    const changed = on(props.changed) ? [{ id: `${note.id}-changed`, kind: 'changed' as const, x, half }] : [];
+    const marks = [...differs, ...changed];
+    return kind ? [{ id: note.id, kind, x, half }, ...marks] : marks;
   }),
 );
 
@@ -224,10 +231,10 @@ function label(note: DrawnNote): string {
           role="img"
           :aria-label="SAYS[kind]"
           :x="x - half"
-          y="0"
+          :y="kind === 'changed' ? layout.height - CHANGED : 0"
           :width="2 * half"
-          :height="layout.height"
-          rx="4"
+          :height="kind === 'changed' ? CHANGED : layout.height"
+          :rx="kind === 'changed' ? 0 : 4"
         />
         <svg
           class="staff engraved"
@@ -358,6 +365,10 @@ h2 {
   fill: color-mix(in srgb, var(--ink) 10%, transparent);
   stroke: var(--soft);
   stroke-dasharray: 2 2;
+}
+/* A line under the note, like a pencil's. */
+.column.changed {
+  fill: var(--accent);
 }
 .column.differs {
   fill: none;

@@ -2,6 +2,7 @@
 /** Always there: play, what is played, loop, what sounds along, tempo. */
 import { computed } from 'vue';
 import { mdiPlay, mdiRepeat, mdiStop, mdiTuneVariant } from '@mdi/js';
+import WorkingSign from '../../theme/parts/WorkingSign.vue';
 import SoundMenu from './SoundMenu.vue';
 import { useDesk } from '../store.ts';
 import type { Scope } from '@nokta/core/practice';
@@ -54,6 +55,7 @@ const along = computed(() => {
       @click="emit('toggle')"
     >
       {{ playing ? 'Stop' : 'Play' }}
+      <template #loader><WorkingSign says="Fetching the instruments…" /></template>
     </v-btn>
     <span class="count" :class="{ first: count === '1' }" aria-hidden="true">{{ count ?? '' }}</span>
     <div class="scopes" role="radiogroup" aria-label="What is played">

@@ -31,6 +31,8 @@ export interface DeskActions {
   redo(): unknown;
   toggleHelp(): unknown;
   nextPass(by: 1 | -1): unknown;
+  /** Asks for which grade and instrument a version is wanted. */
+  askVersion(): unknown;
   /** Begins or ends writing. */
   write(): unknown;
   /** Some keys belong to the pass that is shown. */
@@ -109,6 +111,12 @@ export const KEY_ROWS: readonly KeyRow[] = [
     shown: ['[', ']'],
     does: 'pass before, pass after',
     run: (actions, key) => actions.nextPass(key === ']' ? 1 : -1),
+  },
+  {
+    keys: ['w'],
+    shown: ['W'],
+    does: 'a version for another grade or instrument',
+    run: (actions) => actions.askVersion(),
   },
   {
     keys: ['e', 'Escape'],

@@ -1,5 +1,5 @@
 /** The passes along the top of the desk, in the order of the work; only those that exist. */
-import type { LaneId } from '@nokta/core/sheet';
+import { shownLanes, type LaneId } from '@nokta/core/sheet';
 
 interface Pass {
   readonly id: string;
@@ -19,6 +19,7 @@ export const PASSES = [
   { id: 'bow', label: 'Bow', hint: 'Strokes and the hair', with: ['bow', 'hair'], without: ['hand'] },
   { id: 'grades', label: 'Grades', hint: 'Versions, easier and richer' },
   { id: 'sheet', label: 'Sheet', hint: 'Print and files' },
+  { id: 'teach', label: 'Teach', hint: 'What to say at the stand' },
 ] as const satisfies readonly Pass[];
 
 export type PassId = (typeof PASSES)[number]['id'];
@@ -29,5 +30,6 @@ export const isPass = (value: unknown): value is PassId => PASSES.some(({ id }) 
 /** The lanes that strips show in a pass. @param wished lanes that the teacher asked for */
 export function lanesIn(pass: PassId, wished: readonly LaneId[]): readonly LaneId[] {
   const { without = [], with: own = [] }: Pass = PASSES.find(({ id }) => id === pass)!;
-  return [...new Set([...wished, ...own])].filter((id) => !without.includes(id));
+  // Strips have a staff: what it shows itself stands in no lane.
+  return shownLanes({ staff: true, lanes: [...new Set([...wished, ...own])] }).filter((id) => !without.includes(id));
 }

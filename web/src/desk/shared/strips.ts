@@ -6,7 +6,17 @@ import type { BowFlag, Bowing, Count, Travelling } from '@nokta/core/bow';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import type { Fingering } from '@nokta/core/hand';
 import { barStarts } from '@nokta/core/music';
-import { drawnOf, hairLine, type BowSigns, type DrawnNote, type HairLine, type PhraseFacts } from '@nokta/core/sheet';
+import { USUAL_NAMING } from '@nokta/core/words';
+import {
+  barMarksIn,
+  drawnOf,
+  hairLine,
+  writtenIn,
+  type BowSigns,
+  type DrawnNote,
+  type HairLine,
+  type PhraseFacts,
+} from '@nokta/core/sheet';
 import type { DeskFacts } from '../../workers/facts.ts';
 
 export interface StripView extends PhraseFacts {
@@ -59,6 +69,9 @@ export function stripSource(facts: Shown, travel: Travelling | 'coming' | null =
         likeLabel: labels.get(phrase.relation.of ?? '') ?? null,
         instrument,
         notes: notes[index]!,
+        written: writtenIn(facts.tune, phrase),
+        bars: barMarksIn(facts.tune, phrase),
+        naming: USUAL_NAMING,
         bows: bows.get(phrase.id) ?? null,
         flags: flags[index]!,
       };

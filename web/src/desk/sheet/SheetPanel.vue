@@ -1,29 +1,95 @@
 <script setup lang="ts">
-/** The printed page: look, print, PDF, and the tune in open formats. */
-import { computed, nextTick, ref, watch } from 'vue';
-import { useStorage } from '@vueuse/core';
-import { mdiDownload, mdiPrinter } from '@mdi/js';
+/** What the sheet has on it: a style to start from, lanes, paper; print, PDF, and the tune in open formats. */
+import { nextTick, onBeforeUnmount, ref } from 'vue';
+import { mdiDeleteOutline, mdiDownload, mdiFolderZipOutline, mdiPrinter } from '@mdi/js';
 import type { Ending } from '@nokta/core/files';
-import { LANE_IDS, PAPERS, PAPER_SIZE, type LaneId, type Paper } from '@nokta/core/sheet';
-import { api, fileUrl, messageOf } from '../../api/client.ts';
-import { useWishedLanes } from '../shared/lanes.ts';
+import {
+  LANES,
+  LANE_IDS,
+  LAYOUTS,
+  PAPERS,
+  PAPER_SIZE,
+  SHEET_PRESETS,
+  type Layout,
+  type PresetId,
+} from '@nokta/core/sheet';
+import { NAMINGS, type Naming } from '@nokta/core/words';
+import { fileUrl, messageOf } from '../../api/client.ts';
+import PillChoice from '../../theme/parts/PillChoice.vue';
 import { useDesk } from '../store.ts';
+import { packFolder } from './folder.ts';
+import { useSheet } from './store.ts';
 
 const desk = useDesk();
-const paper = useStorage<Paper>('nokta-paper', 'a4');
-/** Lanes on strips and sheet alike. */
-const lanes = useWishedLanes();
-const toggled = (lane: LaneId) =>
-  computed({
-    get: () => lanes.value.includes(lane),
-    set: (on) => (lanes.value = LANE_IDS.filter((id) => (id === lane ? on : lanes.value.includes(id)))),
-  });
-const counted = toggled('counts');
-const hair = toggled('hair');
-const pages = ref<readonly string[]>([]);
-const failure = ref('');
+const sheet = useSheet();
+const PRESET_NAMES: Readonly<Record<PresetId, string>> = {
+  usual: 'Staff and tab',
+  tab: 'Tab alone',
+  staff: 'Staff with fingers',
+  big: 'Big print',
+  cue: 'Card for the stand',
+};
+const presets = (Object.keys(SHEET_PRESETS) as PresetId[]).map((id) => ({ id, name: PRESET_NAMES[id] }));
+const LAYOUT_NAMES: Readonly<Record<Layout, string>> = {
+  phrases: 'One phrase a line',
+  width: 'As many as fit',
+  big: 'Big, two bars a line',
+  cue: 'The selected phrase alone',
+};
+const layouts = LAYOUTS.map((value) => ({ value, title: LAYOUT_NAMES[value] }));
+const NAMING_NAMES: Readonly<Record<Naming, string>> = {
+  english: 'English: B, B♭',
+  german: 'German: H, B',
+  'fixed-do': 'Fixed do: Si, Si♭',
+};
+const namings = NAMINGS.map((value) => ({ value, title: NAMING_NAMES[value] }));
+const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
+/** What the staff shows itself needs no lane beside it. */
+const inStaff = (id: string) => sheet.style.staff && ['words', 'chords', 'rhythm'].includes(id);
+/** Each player's sheet in one zip; how far it is, and what went wrong. */
+const packing = ref<number | null>(null);
+const packed = ref('');
+let control: AbortController | null = null;
+async function pack(): Promise<void> {
+  const { tune, records } = desk;
+  if (!tune) return;
+  control = new AbortController();
+  packing.value = 0;
+  packed.value = '';
+  try {
+    const input = { title: tune.title, records, style: sheet.style };
+    const zip = await packFolder(input, { signal: control.signal, progress: (share) => (packing.value = share) });
+    download(zip, 'application/zip', `${tune.title}.zip`);
+  } catch (error) {
+    if (!control.signal.aborted) packed.value = messageOf(error);
+  } finally {
+    packing.value = null;
+  }
+}
+function download(content: BlobPart, type: string, file: string): void {
+  const address = URL.createObjectURL(new Blob([content], { type }));
+  const link = Object.assign(document.createElement('a'), { href: address, download: file });
+  link.click();
+  URL.revokeObjectURL(address);
+}
+const svg = () =>
+  sheet.pages.forEach((page, index) =>
+    download(
+      page,
+      'image/svg+xml',
+      `${desk.tune?.title ?? 'sheet'}${sheet.pages.length > 1 ? ` ${index + 1}` : ''}.svg`,
+    ),
+  );
+onBeforeUnmount(() => control?.abort());
+
+const name = ref('');
+function keep(): void {
+  if (name.value.trim() === '') return;
+  sheet.keep(name.value.trim());
+  name.value = '';
+}
 /** Open formats, each for what other programs do with it. */
-const FORMATS: readonly { readonly ending: Ending; readonly name: string; readonly tab?: boolean }[] = [
+const FORMATS: readonly { readonly ending: Ending; readonly name: string; readonly tab?: true }[] = [
   { ending: 'musicxml', name: 'MusicXML' },
   { ending: 'mxl', name: 'MusicXML, packed' },
   { ending: 'musicxml', name: 'MusicXML with tab', tab: true },
@@ -31,22 +97,6 @@ const FORMATS: readonly { readonly ending: Ending; readonly name: string; readon
   { ending: 'mid', name: 'MIDI' },
   { ending: 'nokta.json', name: 'Nokta file' },
 ];
-const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
-
-watch(
-  () =>
-    [desk.record?.id, desk.record?.revision, desk.saveState, desk.tune?.revision, paper.value, lanes.value] as const,
-  async ([id, , state]) => {
-    if (!id || state === 'saving') return;
-    try {
-      pages.value = (await api.sheet(id, paper.value, lanes.value)).pages;
-      failure.value = '';
-    } catch (error) {
-      failure.value = messageOf(error);
-    }
-  },
-  { immediate: true },
-);
 
 async function print(): Promise<void> {
   await nextTick();
@@ -56,52 +106,98 @@ async function print(): Promise<void> {
 
 <template>
   <div class="panel">
-    <v-select v-model="paper" label="Paper" :items="papers" />
-    <v-switch v-model="counted" label="Counts above the staff" />
-    <v-switch v-model="hair" label="The bow’s hair below it" />
     <div class="actions">
-      <v-btn variant="flat" color="primary" :prepend-icon="mdiPrinter" :disabled="pages.length === 0" @click="print"
+      <v-btn
+        variant="flat"
+        color="primary"
+        :prepend-icon="mdiPrinter"
+        :disabled="sheet.pages.length === 0"
+        @click="print"
         >Print</v-btn
       >
-      <v-btn
-        v-if="desk.record"
-        variant="outlined"
-        :prepend-icon="mdiDownload"
-        :href="fileUrl.pdf(desk.record.id, paper, lanes)"
-        download
-        >PDF</v-btn
+      <v-btn variant="outlined" :prepend-icon="mdiDownload" :href="sheet.pdf" download>PDF</v-btn>
+      <v-btn variant="outlined" :disabled="sheet.pages.length === 0" @click="svg">SVG</v-btn>
+    </div>
+    <div v-if="desk.records.length > 1" class="actions">
+      <v-btn v-if="packing === null" variant="outlined" :prepend-icon="mdiFolderZipOutline" @click="pack"
+        >All {{ desk.records.length }} arrangements, one zip</v-btn
       >
+      <template v-else>
+        <span role="status">Making the sheets… {{ Math.round(100 * packing) }} %</span>
+        <v-btn size="small" @click="control?.abort()">Call it off</v-btn>
+      </template>
     </div>
-    <p v-if="failure" role="alert">{{ failure }}</p>
-    <p v-else-if="pages.length === 0" role="status">Laying out the sheet…</p>
-    <div class="pages">
-      <div
-        v-for="(page, index) in pages"
-        :key="index"
-        class="page"
-        role="img"
-        :aria-label="`Page ${index + 1} of ${pages.length}`"
-        v-html="page"
-      />
-    </div>
+    <p v-if="packed" role="alert">{{ packed }}</p>
+    <section aria-labelledby="sheet-style">
+      <h3 id="sheet-style">What is on it</h3>
+      <div class="row">
+        <PillChoice label="Styles" :choices="presets" :chosen="sheet.preset" @choose="sheet.take" />
+        <span v-for="{ name: own, style } in sheet.named" :key="own" class="own">
+          <v-btn size="small" variant="outlined" @click="sheet.change(style)">{{ own }}</v-btn>
+          <v-btn :icon="mdiDeleteOutline" size="x-small" :aria-label="`Forget ${own}`" @click="sheet.forget(own)" />
+        </span>
+      </div>
+    </section>
+    <fieldset>
+      <legend>Lanes, here and on the strips</legend>
+      <label
+        ><input type="checkbox" :checked="sheet.style.staff" @change="sheet.change({ staff: !sheet.style.staff })" />
+        Staff</label
+      >
+      <label
+        ><input type="checkbox" :checked="sheet.style.talk" @change="sheet.change({ talk: !sheet.style.talk })" /> What
+        to say</label
+      >
+      <label v-for="id in LANE_IDS" :key="id" :class="{ soft: inStaff(id) }"
+        ><input type="checkbox" :checked="sheet.style.lanes.includes(id)" @change="sheet.toggleLane(id)" />
+        {{ LANES[id].name }}<template v-if="inStaff(id)"> (the staff has it)</template></label
+      >
+    </fieldset>
+    <v-select
+      label="Layout"
+      :items="layouts"
+      :model-value="sheet.style.layout"
+      @update:model-value="sheet.change({ layout: $event })"
+    />
+    <v-select
+      label="Paper"
+      :items="papers"
+      :model-value="sheet.style.paper"
+      @update:model-value="sheet.change({ paper: $event })"
+    />
+    <v-switch
+      label="Landscape"
+      :model-value="sheet.style.landscape"
+      @update:model-value="sheet.change({ landscape: Boolean($event) })"
+    />
+    <v-select
+      label="Names of notes"
+      :items="namings"
+      :model-value="sheet.style.naming"
+      @update:model-value="sheet.change({ naming: $event })"
+    />
+    <form class="actions" @submit.prevent="keep">
+      <v-text-field v-model="name" label="Keep this style as" maxlength="60" />
+      <v-btn type="submit" variant="outlined" :disabled="name.trim() === ''">Keep</v-btn>
+    </form>
     <section v-if="desk.record">
       <h3>Open formats</h3>
-      <div class="formats">
+      <div class="row">
         <v-btn
-          v-for="{ ending, name, tab } in FORMATS"
-          :key="name"
+          v-for="{ ending, name: format, tab } in FORMATS"
+          :key="format"
           size="small"
           variant="outlined"
-          :href="fileUrl.tune(desk.record.id, ending, tab)"
+          :href="fileUrl.tune(desk.record.id, ending, { tab, round: desk.round })"
           download
-          >{{ name }}</v-btn
+          >{{ format }}</v-btn
         >
       </div>
     </section>
     <Teleport to="body">
       <div class="print-pages" aria-hidden="true">
         <div
-          v-for="(page, index) in pages"
+          v-for="(page, index) in sheet.pages"
           :key="index"
           role="img"
           :aria-label="`Printed page ${index + 1}`"
@@ -115,36 +211,50 @@ async function print(): Promise<void> {
 <style scoped>
 .panel {
   display: grid;
-  gap: 12px;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 14px;
 }
-.formats {
+.row {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
 }
+.own {
+  display: inline-flex;
+  align-items: center;
+}
 .actions {
   display: flex;
+  align-items: center;
   gap: 8px;
 }
-.pages {
+fieldset {
   display: grid;
-  gap: 12px;
+  gap: 4px;
+  margin: 0;
+  padding: 0;
+  border: 0;
 }
-.page {
-  overflow: hidden;
-  border: 1px solid var(--edge);
-  box-shadow: 0 2px 8px rgb(0 0 0 / 18%);
+legend {
+  padding: 0 0 4px;
+  font: 600 1.05rem var(--display);
 }
-.page :deep(svg) {
-  display: block;
-  width: 100%;
-  height: auto;
+label {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 26px;
+}
+input[type='checkbox'] {
+  width: 17px;
+  height: 17px;
+  accent-color: var(--accent);
+}
+.soft {
+  color: var(--soft);
 }
 h3 {
-  margin: 4px 0 6px;
-  font-size: 1.05rem;
-}
-p {
-  margin: 0;
+  margin: 0 0 6px;
+  font: 600 1.05rem var(--display);
 }
 </style>

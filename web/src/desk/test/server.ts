@@ -62,6 +62,12 @@ export function fakeServer() {
     step += 1;
     return record();
   });
+  let made = 1;
+  vi.spyOn(api, 'arrange').mockImplementation(async (_, decisions) => {
+    await Promise.resolve();
+    made += 1;
+    return { ...record(), ...NO_STEPS, id: `a${made}`, decisions, revision: 1 };
+  });
   return {
     decide,
     stored: () => states[step]!.decisions,

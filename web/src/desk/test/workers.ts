@@ -31,12 +31,12 @@ export function fakeWorkers() {
       return deskClient(
         {
           ...service,
-          derive(revision, change) {
+          async derive(revision, change) {
             const message = failure;
             failure = null;
             if (message) throw new Error(message);
             // What crosses over is a copy, as between threads.
-            return Promise.resolve(structuredClone(service.derive(revision, structuredClone(change))));
+            return structuredClone(await service.derive(revision, structuredClone(change)));
           },
         },
         onFailure,

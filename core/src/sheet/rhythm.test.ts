@@ -1,0 +1,113 @@
+/** The rhythm under the tab, read back from what is drawn: it adds up to the bars. */
+import { describe, expect, it } from 'vitest';
+import fc from 'fast-check';
+import { arrange } from '../arrange/index.ts';
+import { TICKS_PER_QUARTER, playedOrder, type Tune } from '../music/index.ts';
+import { arbitraryTune } from '../test/arbitrary.ts';
+import { tuneOf } from '../test/testing.ts';
+import { barMarksIn, lanesOf, sheetFacts, signsOf, writtenIn, type Shape } from './index.ts';
+
+/** Every event at a place of its own, forty apart. */
+function drawn(tune: Tune) {
+  const facts = sheetFacts(arrange(tune));
+  const all = { from: 0, to: Infinity };
+  const written = writtenIn(tune, all);
+  const places = new Map(written.map(({ id }, index) => [id, 40 * (index + 1)]));
+  const input = {
+    ...facts,
+    written,
+    bars: barMarksIn(tune, all),
+    x: (id: string) => places.get(id),
+    width: 9999,
+    barlines: [],
+  };
+  const [rhythm] = lanesOf(input, ['rhythm']);
+  return { shapes: rhythm!.shapes, written, places };
+}
+
+/** How long the signs at a note say that it is, in quarters; tuplets not counted. */
+function lengthAt(shapes: readonly Shape[], id: string, x: number): number {
+  const own = (role: Shape['role']) =>
+    shapes.filter((shape) => 'note' in shape && shape.note === id && shape.role === role).length;
+  const stem = shapes.find((shape) => shape.kind === 'line' && shape.role === 'stem' && shape.x1 === x);
+  const heads = own('note-head');
+  // Beams that touch the stem, told apart by their height.
+  const beams = new Set(
+    shapes.flatMap((shape) =>
+      shape.kind === 'line' && shape.role === 'beam' && shape.x1 <= x && shape.x2 >= x ? [shape.y1] : [],
+    ),
+  ).size;
+  const base = heads === 2 ? 8 : heads === 1 ? (stem ? 2 : 4) : 1 / 2 ** Math.max(beams, own('flag'));
+  const dots = own('rhythm-dot');
+  return base * (2 - 1 / 2 ** dots);
+}
+
+describe('rhythm', () => {
+  it('tells every note’s length, whatever is written', () => {
+    fc.assert(
+      fc.property(arbitraryTune(), (tune) => {
+        const { shapes, written, places } = drawn(tune);
+        const events = new Map(tune.bars.flatMap(({ events: own }) => own.map((event) => [event.id, event])));
+        for (const { id, rest, tuplet } of written) {
+          if (rest) continue;
+          const told = lengthAt(shapes, id, places.get(id)!) * (tuplet ? tuplet.normal / tuplet.actual : 1);
+          expect(told * TICKS_PER_QUARTER).toBeCloseTo(events.get(id)!.duration, 3);
+        }
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('beams by the beat, and a rest ends a beam', () => {
+    const { shapes } = drawn(tuneOf('ABcd efzg |', { metre: '4/4' }));
+    const beams = shapes.filter(
+      (shape): shape is Shape & { kind: 'line' } => shape.kind === 'line' && shape.role === 'beam',
+    );
+    expect(beams.map(({ x1, x2 }) => [x1, x2])).toEqual([
+      [40, 80],
+      [120, 160],
+      [200, 240],
+    ]);
+    expect(shapes.filter(({ role }) => role === 'flag')).toHaveLength(1);
+  });
+
+  it('beams a jig in threes', () => {
+    const { shapes } = drawn(tuneOf('ABc def |', { metre: '6/8' }));
+    expect(shapes.filter(({ role }) => role === 'beam')).toHaveLength(4);
+  });
+
+  it('joins rests in a row, and numbers triplets', () => {
+    const { shapes } = drawn(tuneOf('(3ABc z2 z2 z2 |', { metre: '4/4' }));
+    expect(shapes.flatMap((shape) => (shape.kind === 'text' && shape.role === 'tuplet' ? [shape.text] : []))).toEqual([
+      '3',
+    ]);
+    const rests = shapes.filter(({ role }) => role === 'rest-bar');
+    expect(rests).toHaveLength(1);
+  });
+
+  it('ties what is held, and tells in the legend just what is there', () => {
+    const tune = tuneOf('A4- A2 z2 | (3Bcd e3/2f/2 G4 |', { metre: '4/4' });
+    const { shapes } = drawn(tune);
+    expect(shapes.filter(({ role }) => role === 'tie').length).toBeGreaterThan(0);
+    expect(signsOf(sheetFacts(arrange(tune)), ['rhythm'])).toEqual(
+      expect.arrayContaining(['half', 'quarter', 'eighth', 'sixteenth', 'dotted', 'rest', 'tie', 'tuplet']),
+    );
+    expect(signsOf(sheetFacts(arrange(tuneOf('A4 B4 |'))), ['rhythm'])).toEqual(['half']);
+  });
+});
+
+describe('repeats in the tab', () => {
+  it('stand at their bar lines, with endings told', () => {
+    const tune = tuneOf('|: A8 |1 B8 :|2 c8 |]');
+    const facts = sheetFacts(arrange(tune));
+    const bars = barMarksIn(tune, { from: 0, to: Infinity });
+    expect(playedOrder(tune.bars)).toHaveLength(4);
+    const [tab] = lanesOf({ ...facts, bars, x: () => 30, width: 200, barlines: [60, 120, 180] }, ['tab']);
+    const at = tab!.shapes.flatMap((shape) => (shape.kind === 'line' && shape.role === 'repeat' ? [shape.x1] : []));
+    expect(at).toHaveLength(2);
+    expect(at[1]).toBe(120);
+    expect(
+      tab!.shapes.flatMap((shape) => (shape.kind === 'text' && shape.role === 'ending' ? [shape.text] : [])),
+    ).toEqual(['1.', '2.']);
+  });
+});

@@ -1,0 +1,83 @@
+/** The sheet and the talk-through: what the learner takes home, and what is said at the stand. */
+import { expect } from '@playwright/test';
+import { expectAccessible, expectEngraved, goToPass, notesOf, openTune, saved, seedTune, test } from './support.ts';
+
+const TUNE = '|: "D"d2fd Adfd | "G"g2fg "A"e2ce | "D"d2fd Adfd | "A"e2c2 "D"d4 :|';
+
+test('shows the page, as it is wished, and leads back to a note', async ({ page }) => {
+  await seedTune(page, TUNE, 'M:4/4\nL:1/8\nQ:1/4=100\nK:D');
+  await goToPass(page, 'Sheet');
+  const sheet = page.getByRole('img', { name: 'Page 1 of 1' });
+  await expect(sheet).toBeVisible();
+  // In the place of the strips, and large.
+  await expect(page.getByRole('group', { name: 'Notes of phrase A1' })).toHaveCount(0);
+  expect((await sheet.boundingBox())!.width).toBeGreaterThan(700);
+  await page.getByRole('button', { name: 'Tab alone' }).click();
+  await expect(page.getByRole('button', { name: 'Tab alone' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(sheet).toContainText('4/4');
+  await expect(sheet).toContainText('half a quarter');
+  await page.getByRole('checkbox', { name: 'Note names' }).press('Space');
+  await expect(sheet).toContainText('DF♯DADF♯D');
+  await page.getByRole('combobox', { name: 'Names of notes' }).press('Enter');
+  await page.getByRole('option', { name: /^Fixed do/ }).click();
+  await expect(sheet).toContainText('ReFa♯ReLa');
+  await page.getByRole('textbox', { name: 'Keep this style as' }).fill('Nine-year-olds');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Staff and tab' }).click();
+  await expect(sheet).not.toContainText('ReFa♯');
+  await page.getByRole('button', { name: 'Nine-year-olds', exact: true }).click();
+  await expect(sheet).toContainText('ReFa♯ReLa');
+  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /staff=false/);
+  await expectAccessible(page);
+  const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'PDF' }).click()]);
+  expect(pdf.suggestedFilename()).toMatch(/\.pdf$/);
+  await sheet.locator('[data-note]').nth(3).click();
+  await expectEngraved(page);
+  await expect(page.getByRole('group', { name: 'Notes of phrase A1' }).locator('[aria-pressed="true"]')).toBeFocused();
+});
+
+test('lays a card out for the stand, with what to say', async ({ page }) => {
+  await seedTune(page, TUNE, 'M:4/4\nL:1/8\nQ:1/4=100\nK:D');
+  await goToPass(page, 'Sheet');
+  await page.getByRole('button', { name: 'Card for the stand' }).click();
+  const sheet = page.getByRole('img', { name: /^Page 1 of/ });
+  await expect(sheet).toContainText('Start on D, 3 on the A string, down bow.');
+  await page.getByLabel('Landscape').press('Space');
+  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /landscape=true/);
+});
+
+test('says what to say, keeps the teacher’s words, and marks them when the notes change', async ({ page }) => {
+  await seedTune(page, TUNE, 'M:4/4\nL:1/8\nQ:1/4=100\nK:D');
+  await goToPass(page, 'Teach');
+  const side = page.getByRole('complementary', { name: 'What to say at the stand' });
+  await expect(side).toContainText('Start on D, 3 on the A string, down bow.');
+  await side.getByRole('button', { name: 'Fingers', exact: true }).click();
+  await expect(side).toContainText('Bar 1: on the A string 3; on the E string 1');
+  await side.getByRole('button', { name: 'Note names', exact: true }).click();
+  await expect(side).toContainText('Bar 1: D F♯ D A D F♯ D.');
+  await expectAccessible(page);
+  await side.getByRole('button', { name: 'In your words' }).click();
+  await side.getByRole('textbox', { name: 'In your words' }).fill('Rock between the two strings like a boat.');
+  await side.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(side).toContainText('like a boat');
+  await saved(page);
+  await page.reload();
+  await expectEngraved(page);
+  await expect(side).toContainText('like a boat');
+  await notesOf(page, 'A1').nth(4).focus();
+  await page.keyboard.press('4');
+  await expect(side.getByText(/have changed since you wrote this/)).toBeVisible();
+  await side.getByRole('button', { name: 'Nokta’s words again' }).click();
+  await expect(side).not.toContainText('like a boat');
+});
+
+test('packs every player’s sheet into one zip', async ({ page }) => {
+  await openTune(page, 'Up Lantern Hill');
+  await goToPass(page, 'Sheet');
+  await expect(page.getByRole('img', { name: /^Page 1 of/ })).toBeVisible();
+  const [zip] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: /^All \d+ arrangements, one zip/ }).click(),
+  ]);
+  expect(zip.suggestedFilename()).toBe('Up Lantern Hill.zip');
+});

@@ -1,0 +1,79 @@
+/** The arrangements of the tune on the desk: another version or instrument is one of its own, made when first asked for. */
+import { ref, type Ref, type ShallowRef } from 'vue';
+import type { ArrangementRecord, TuneRecord } from '@nokta/api';
+import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
+import type { GradeId } from '@nokta/core/grade';
+import type { InstrumentId } from '@nokta/core/instrument';
+import { api, messageOf } from '../api/client.ts';
+
+export interface ArrangingState {
+  readonly tune: ShallowRef<TuneRecord | null>;
+  readonly records: ShallowRef<readonly ArrangementRecord[]>;
+  readonly currentId: Ref<string | null>;
+  readonly record: Readonly<Ref<ArrangementRecord | null>>;
+  readonly problem: Ref<string | null>;
+  /** Everything is saved. */
+  settled(tuneId: string): Promise<unknown>;
+  /** Another arrangement is on the desk now. */
+  shown(): Promise<void>;
+}
+
+export function createArranging({ tune, records, currentId, record, problem, settled, shown }: ArrangingState) {
+  /** What was on the desk before: where calling a version off leads back to. */
+  const beforeId = ref<string | null>(null);
+
+  /** One more arrangement of the tune, like this one but for what is changed. */
+  async function makeArrangement(change: DecisionChange): Promise<void> {
+    const now = record.value;
+    if (!now || !tune.value) return;
+    await settled(tune.value.id);
+    try {
+      const made = await api.arrange(tune.value.id, decided(now.decisions, change));
+      records.value = [...records.value, made];
+      await switchTo(made.id);
+    } catch (error) {
+      problem.value = messageOf(error);
+    }
+  }
+
+  /** Another arrangement of the tune comes on the desk. */
+  async function switchTo(id: string): Promise<void> {
+    if (id === currentId.value) return;
+    beforeId.value = currentId.value;
+    currentId.value = id;
+    await shown();
+  }
+
+  /** A version for a grade and an instrument: the one that there is, or a new one. */
+  async function showVersion(grade: GradeId, instrument?: InstrumentId): Promise<void> {
+    const now = record.value;
+    const own = instrument ?? now?.decisions.key.instrument;
+    if (!now || !tune.value || !own) return;
+    const is = ({ decisions: { version, key } }: ArrangementRecord) =>
+      version.grade === grade && key.instrument === own;
+    if (is(now)) return;
+    const known = records.value.find(is);
+    if (known) return switchTo(known.id);
+    // What was decided note by note, for other notes, is left behind.
+    const { school, counting, inches, downbeats } = now.decisions.bow;
+    await makeArrangement({
+      ...(own !== now.decisions.key.instrument && setFor(own, tune.value, now.decisions)),
+      version: { ...FIRST_DECISIONS.version, grade },
+      ...(own === now.decisions.key.instrument ? { hand: { locks: {} } } : { hand: FIRST_DECISIONS.hand }),
+      signs: FIRST_DECISIONS.signs,
+      bow: { ...FIRST_DECISIONS.bow, school, counting, inches, downbeats },
+    });
+  }
+
+  /** Back to what was on the desk before, while a version is still being made. */
+  const callOff = (): Promise<void> => (beforeId.value ? switchTo(beforeId.value) : Promise.resolve());
+
+  return { makeArrangement, switchTo, showVersion, callOff, canCallOff: () => beforeId.value !== null };
+}
+
+/** The same key on another instrument, in the octave in which most of it lies well. */
+export function setFor(instrument: InstrumentId, { tune }: TuneRecord, now: Decisions): Pick<Decisions, 'key'> {
+  const key = { instrument, tuning: 'standard', transpose: ((now.key.transpose % 12) + 12) % 12 };
+  const transpose = bestOctave(tune, decided(now, { key }));
+  return { key: { ...now.key, ...key, transpose } };
+}

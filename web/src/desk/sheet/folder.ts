@@ -1,0 +1,60 @@
+/** A folder for a group: each player's sheet and score, in one zip. */
+import type { ArrangementRecord } from '@nokta/api';
+import { packZip } from '@nokta/core/formats';
+import type { SheetStyle } from '@nokta/core/sheet';
+import { versionName } from '@nokta/core/words';
+import { fileUrl } from '../../api/client.ts';
+
+export interface FolderInput {
+  readonly title: string;
+  readonly records: readonly Pick<ArrangementRecord, 'id' | 'decisions'>[];
+  readonly style: SheetStyle;
+}
+
+interface Asking {
+  readonly signal: AbortSignal;
+  readonly progress: (share: number) => void;
+}
+
+/** What stands in the folder, and where it comes from. */
+export function folderFiles({
+  title,
+  records,
+  style,
+}: FolderInput): readonly { readonly name: string; readonly url: string }[] {
+  const used = new Map<string, number>();
+  return records.flatMap(({ id, decisions: { version, key } }) => {
+    const own = safe(`${title} - ${versionName(version, key.instrument)}`);
+    const times = (used.get(own) ?? 0) + 1;
+    used.set(own, times);
+    // Two arrangements may be called the same.
+    const name = times === 1 ? own : `${own} (${times})`;
+    return [
+      { name: `${name}.pdf`, url: fileUrl.pdf(id, { ...style, phrase: null }) },
+      { name: `${name}.musicxml`, url: fileUrl.tune(id, 'musicxml') },
+    ];
+  });
+}
+
+/** Characters that file systems refuse become spaces. */
+const safe = (text: string) =>
+  text
+    .replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ')
+    .replace(/ +/g, ' ')
+    .trim();
+
+/**
+ * Fetches all of it and packs it.
+ * @throws where a file cannot be had; an AbortError where it was called off
+ */
+export async function packFolder(input: FolderInput, { signal, progress }: Asking): Promise<Uint8Array<ArrayBuffer>> {
+  const files = folderFiles(input);
+  const contents: Record<string, Uint8Array> = {};
+  for (const [index, { name, url }] of files.entries()) {
+    const answer = await fetch(url, { signal });
+    if (!answer.ok) throw new Error(`${name} could not be made.`);
+    contents[name] = new Uint8Array(await answer.arrayBuffer());
+    progress((index + 1) / files.length);
+  }
+  return packZip(contents);
+}
