@@ -16,10 +16,13 @@ const CORE = [
   'bow',
   'hand',
   'grade',
+  'paper',
   'arrange',
   'look',
   'practice',
   'words',
+  'warmup',
+  'talk',
   'sheet',
   'files',
 ];

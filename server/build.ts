@@ -33,7 +33,7 @@ await build({
         analysing: join(HERE, 'src/analysing.worker.ts'),
       },
       // Packages that read files of their own stay where they are installed.
-      external: [/^@electric-sql\//, 'pdfmake'],
+      external: [/^@electric-sql\//, 'pdfmake', '@resvg/resvg-wasm'],
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js', assetFileNames: '[name][extname]' },
     },
   },

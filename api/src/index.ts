@@ -8,8 +8,7 @@ import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS, type HandId } from '@nokta/core/instrument';
 import { tuneSchema, type Tune } from '@nokta/core/music';
 import { MOST_STEPS } from '@nokta/core/search';
-import { LANE_IDS, LAYOUTS, PAPERS, USUAL_LANES } from '@nokta/core/sheet';
-import { NAMINGS, USUAL_NAMING } from '@nokta/core/words';
+import { someStyleSchema } from '@nokta/core/paper';
 
 const revision = z.number().int().min(1);
 const label = z.string().min(1).max(200);
@@ -41,25 +40,25 @@ export const arrangeRequest = z.strictObject({ decisions: decisionsSchema });
 export const decideRequest = z.strictObject({ revision, decisions: decisionsSchema, label });
 export const handRequest = namedHandSchema;
 export const stepRequest = z.strictObject({ revision });
-export const paperQuery = z.strictObject({ paper: z.enum(PAPERS).default('a4') });
-/** Which lanes a sheet has, in any order. */
-const lanes = z
+/** A sheet's style as JSON, as much of it as is not usual. */
+const style = z
   .string()
-  .default(USUAL_LANES.join(','))
-  .transform((text) => (text === '' ? [] : text.split(',')))
-  .pipe(z.array(z.enum(LANE_IDS)));
+  .max(20_000)
+  .default('{}')
+  .transform((text, context) => {
+    try {
+      return JSON.parse(text) as unknown;
+    } catch {
+      context.addIssue({ code: 'custom', message: 'The style of the sheet is no JSON.' });
+      return z.NEVER;
+    }
+  })
+  .pipe(someStyleSchema);
 /** Which time round, where phrases change when they come again. */
 const round = z.coerce.number().int().min(1).max(MOST_ROUNDS).default(1);
-export const sheetQuery = paperQuery.extend({
-  lanes,
-  landscape: z.stringbool().default(false),
-  layout: z.enum(LAYOUTS).default('phrases'),
-  staff: z.stringbool().default(true),
-  talk: z.stringbool().default(false),
-  naming: z.enum(NAMINGS).default(USUAL_NAMING),
-  phrase: z.string().max(64).nullable().default(null),
-  round,
-});
+export const sheetQuery = z.strictObject({ style, round });
+/** A page as a picture. */
+export const pictureQuery = z.strictObject({ style, round, page: z.coerce.number().int().min(1).max(200).default(1) });
 export const fileQuery = z.strictObject({ tab: z.stringbool().default(false), round });
 
 /**

@@ -1,6 +1,6 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
-import { basename, extname } from 'node:path';
+import { basename } from 'node:path';
 import {
   arrange,
   decided,
@@ -17,7 +17,6 @@ import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';
 import { takeBrought } from '@nokta/core/hand';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
-import { PAPER_SIZE } from '@nokta/core/sheet';
 import { talkThrough } from '@nokta/core/talk';
 import { isNote, keyName, type Tune } from '@nokta/core/music';
 import {
@@ -126,28 +125,6 @@ export const talk: Command = async (options) => {
     ? json(said.map(({ phrase, text }) => ({ phrase, text })))
     : said.map(({ label, text }) => `${label}: ${text}`).join('\n\n');
 };
-
-export const sheet: Command = async (options) => {
-  const out = requireOut(options, ['svg', 'pdf']);
-  const { tune } = await readTune(options);
-  const { engraveSheet } = await import('@nokta/engrave/sheet');
-  const pages = await engraveSheet(arrange(tune, options.decisions), options.sheet);
-  if (out.endsWith('.pdf')) {
-    const { sheetPdf } = await import('@nokta/engrave/pdf');
-    await writeFile(out, await sheetPdf(pages, options.sheet, tune.title));
-    return report(options, out, pages.length);
-  }
-  const files = pages.map((_, index) => (pages.length === 1 ? out : out.replace(/\.svg$/, `-${index + 1}.svg`)));
-  await Promise.all(pages.map((svg, index) => writeFile(files[index]!, svg)));
-  return report(options, files.join(', '), pages.length);
-};
-
-function report(options: CliOptions, out: string, pages: number): string {
-  const { name } = PAPER_SIZE[options.sheet.paper];
-  return options.json
-    ? json({ out, pages, paper: options.sheet.paper, layout: options.sheet.layout })
-    : `${pages} ${name} ${pages === 1 ? 'page' : 'pages'} written to ${out}.`;
-}
 
 export const tension: Command = (options) => {
   const { tuning: id } = options.decisions.key;
@@ -277,12 +254,4 @@ export const difficulty: Command = async (options) => {
 
 function fitsOf(arrangement: Arrangement): readonly GradeFit[] {
   return finished(gradeFits(arrangement));
-}
-
-function requireOut(options: CliOptions, endings: readonly string[]): string {
-  const known = endings.map((ending) => `.${ending}`).join(' or ');
-  if (!options.out) throw new UsageError(`Say where to write with -o, a name ending in ${known}.`);
-  if (!endings.includes(extname(options.out).slice(1).toLowerCase()))
-    throw new UsageError(`-o ${options.out}: the name must end in ${known}.`);
-  return options.out;
 }

@@ -1,24 +1,43 @@
 /** Options that most commands share, read and checked once. */
+import { extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { FIRST_DECISIONS, decided, type Decisions } from '@nokta/core/arrange';
 import type { GradeNumber } from '@nokta/core/grade';
-import { INSTRUMENT, INSTRUMENTS, MOST_TRANSPOSED, isInstrument, parseTuning } from '@nokta/core/instrument';
+import {
+  INSTRUMENT,
+  INSTRUMENTS,
+  MOST_TRANSPOSED,
+  isInstrument,
+  parseTuning,
+  type InstrumentId,
+} from '@nokta/core/instrument';
 import { LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
 import {
+  FINGER_SIGNS,
+  FINGER_WORDS,
   LANE_IDS,
+  NAMINGS,
+  PAGE_KINDS,
   PAPERS,
   SHEET_PRESETS,
+  STRING_NAMES,
+  USUAL_NAMES,
   USUAL_STYLE,
-  type LaneId,
+  USUAL_TAB,
   type PresetId as SheetPresetId,
   type SheetStyle,
-} from '@nokta/core/sheet';
+} from '@nokta/core/paper';
 import { USUAL_TALK, VOICES, type TalkOptions, type Voice } from '@nokta/core/talk';
-import { NAMINGS } from '@nokta/core/words';
 
 /** Bad input or options: what the user reads, exit code 2. */
 export class UsageError extends Error {}
+
+export interface Player {
+  readonly instrument: InstrumentId;
+  /** Null for the tune as it is. */
+  readonly grade: GradeNumber | null;
+}
 
 export interface CliOptions {
   readonly file: string | null;
@@ -32,6 +51,8 @@ export interface CliOptions {
   readonly out: string | null;
   /** How a sheet looks. */
   readonly sheet: SheetStyle;
+  /** Players of a group, each with the instrument and the grade that the sheet is for. */
+  readonly players: readonly Player[];
   /** MusicXML with a staff of finger tablature. */
   readonly tab: boolean;
   /** Fingers and strings that the file brings along are kept. */
@@ -60,6 +81,13 @@ const SPEC = {
   tuning: { type: 'string', default: 'standard' },
   transpose: { type: 'string', default: '0' },
   tempo: { type: 'string' },
+  'finger-words': { type: 'string', default: 'sign-first' },
+  'finger-signs': { type: 'string', default: 'dots' },
+  'string-names': { type: 'string', default: 'place' },
+  turned: { type: 'boolean', default: false },
+  pages: { type: 'string', default: 'tune' },
+  fingerboard: { type: 'boolean', default: false },
+  for: { type: 'string' },
   bare: { type: 'boolean', default: false },
   tab: { type: 'boolean', default: false },
   'no-fourth': { type: 'boolean', default: false },
@@ -84,8 +112,18 @@ const SPEC = {
 
 /** A talk-through has voices of its own, beside those of a file. */
 const isVoice = (text: string): text is Voice => (VOICES as readonly string[]).includes(text);
-const lanesIn = (text: string): readonly LaneId[] =>
-  text.split(',').map((name) => oneOf('--lanes', name.trim(), LANE_IDS));
+/** Several of a few names, with commas between them. */
+const listOf = <Id extends string>(option: string, text: string, known: readonly Id[]): readonly Id[] =>
+  text.split(',').map((name) => oneOf(option, name.trim(), known));
+
+/** "violin,cello:2": the tune for a violin, grade 2 for a cello. */
+function playersIn(text: string): readonly Player[] {
+  return text.split(',').map((one) => {
+    const [name = '', grade] = one.trim().split(':');
+    const instrument = oneOf('--for', name, INSTRUMENTS);
+    return { instrument, grade: grade === undefined ? null : (wholeNumber('--for', grade, 1, 6) as GradeNumber) };
+  });
+}
 
 /** @throws UsageError with what is wrong and what is possible */
 export function readOptions(args: readonly string[]): CliOptions {
@@ -109,9 +147,21 @@ export function readOptions(args: readonly string[]): CliOptions {
   const sheet: SheetStyle = {
     ...USUAL_STYLE,
     ...SHEET_PRESETS[oneOf('--layout', values.layout, layouts)],
-    ...(values.lanes !== undefined && { lanes: lanesIn(values.lanes) }),
+    ...(values.lanes !== undefined && { lanes: listOf('--lanes', values.lanes, LANE_IDS) }),
     paper: oneOf('--paper', values.paper, PAPERS),
-    naming: oneOf('--names', values.names, NAMINGS),
+    names: {
+      ...USUAL_NAMES,
+      notes: oneOf('--names', values.names, NAMINGS),
+      fingers: oneOf('--finger-words', values['finger-words'], FINGER_WORDS),
+    },
+    tab: {
+      ...USUAL_TAB,
+      signs: oneOf('--finger-signs', values['finger-signs'], FINGER_SIGNS),
+      turned: values.turned,
+      stringNames: oneOf('--string-names', values['string-names'], STRING_NAMES),
+    },
+    pages: listOf('--pages', values.pages, PAGE_KINDS),
+    fingerboard: values.fingerboard,
     landscape: values.landscape,
     phrase: values.phrase ?? null,
   };
@@ -131,11 +181,12 @@ export function readOptions(args: readonly string[]): CliOptions {
       ...USUAL_TALK,
       voice: isVoice(values.voice) ? values.voice : USUAL_TALK.voice,
       short: values.short,
-      naming: sheet.naming,
+      names: sheet.names,
     },
     from: values.from ?? null,
     out: values.out ?? null,
     sheet,
+    players: values.for === undefined ? [] : playersIn(values.for),
     tab: values.tab,
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],
@@ -205,4 +256,13 @@ function wholeNumber(option: string, text: string, least: number, most: number):
   if (!Number.isInteger(number) || number < least || number > most)
     throw new UsageError(`${option} is a whole number from ${least} to ${most}, not ${text}.`);
   return number;
+}
+
+/** Where to write: a name with one of these endings. @throws UsageError */
+export function requireOut(options: CliOptions, endings: readonly string[]): string {
+  const known = endings.map((ending) => `.${ending}`).join(' or ');
+  if (!options.out) throw new UsageError(`Say where to write with -o, a name ending in ${known}.`);
+  if (!endings.includes(extname(options.out).slice(1).toLowerCase()))
+    throw new UsageError(`-o ${options.out}: the name must end in ${known}.`);
+  return options.out;
 }

@@ -1,20 +1,9 @@
 /** What the command line does with its words. */
-import {
-  bow,
-  contract,
-  convert,
-  difficulty,
-  finger,
-  form,
-  grade,
-  sheet,
-  talk,
-  tension,
-  type Command,
-} from './commands.ts';
+import { bow, contract, convert, difficulty, finger, form, grade, talk, tension, type Command } from './commands.ts';
 import { PATTERN_IDS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { LANE_IDS } from '@nokta/core/sheet';
+import { sheet } from './sheet.ts';
 import { InputError } from './input.ts';
 import { UsageError, readOptions } from './options.ts';
 
@@ -26,7 +15,10 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
     about: 'FILE               strings and fingers, with the price of every alternative in --json',
   },
   bow: { run: bow, about: 'FILE               strokes, their directions, and where on the hair each lies' },
-  sheet: { run: sheet, about: 'FILE -o OUT        the finger tab sheet as .svg or .pdf' },
+  sheet: {
+    run: sheet,
+    about: 'FILE -o OUT        the finger tab sheet as .svg, .pdf or .png; for a group (--for) a .zip',
+  },
   grade: {
     run: grade,
     about: 'FILE --grade N     a version for that grade: what it changes, what it breaks; -o OUT writes it',

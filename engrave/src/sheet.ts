@@ -1,8 +1,18 @@
-/** A whole sheet: every phrase engraved, then laid out on pages. */
+/** A whole sheet: every line engraved, then laid out on pages. */
 import { lineXml, phraseLine, type Arrangement } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
+import { barStarts } from '@nokta/core/music';
 import { USUAL_TALK, talkThrough } from '@nokta/core/talk';
-import { USUAL_STYLE, sheetLines, sheetPages, type EngravedLineOfSheet, type SheetStyle } from '@nokta/core/sheet';
+import {
+  USUAL_STYLE,
+  sheetLines,
+  sheetPages,
+  type EngravedLineOfSheet,
+  type EngravedSheet,
+  type EngravedWarmUp,
+  type SheetStyle,
+} from '@nokta/core/sheet';
+import { warmUpsOf } from '@nokta/core/warmup';
 import { engraveLine, type Spacing } from './index.ts';
 
 /** The MusicXML of one phrase, as the strip shows it: bows and fingers stand in their own lanes. */
@@ -18,29 +28,58 @@ export async function engraveSheet(
   arrangement: Arrangement,
   style: SheetStyle = USUAL_STYLE,
 ): Promise<readonly string[]> {
-  const staves = await engraveLines(arrangement, style, 'paper');
-  const narrow = style.layout === 'phrases' && Math.max(0, ...staves.map(({ width }) => width)) < NARROW;
-  const lines = narrow ? await engraveLines(arrangement, style, 'spread') : staves;
-  return sheetPages(arrangement, lines, style, style.talk ? saidOf(arrangement, style) : undefined);
+  const { pages, talk } = style;
+  const engraved: EngravedSheet = {
+    lines: pages.includes('tune') ? await engraveLines(arrangement, style) : [],
+    first: pages.includes('how') ? await engraveFirst(arrangement) : null,
+    warmUps: pages.includes('warmups') ? await engraveWarmUps(arrangement, style) : [],
+    ...(talk && { said: saidOf(arrangement, style) }),
+  };
+  return sheetPages(arrangement, engraved, style);
 }
 
 /** What is said of each phrase: the teacher's words, else Nokta's. */
-function saidOf(arrangement: Arrangement, { naming }: SheetStyle): ReadonlyMap<string, string> {
+function saidOf(arrangement: Arrangement, { names }: SheetStyle): ReadonlyMap<string, string> {
   const { texts } = arrangement.decisions.talk;
   const own = new Map(phrasesOf(arrangement.form).map(({ id, notes }) => [id, texts[notes[0] ?? '']?.text]));
-  const made = talkThrough(arrangement, { ...USUAL_TALK, short: true, naming });
+  const made = talkThrough(arrangement, { ...USUAL_TALK, short: true, names });
   return new Map(made.map(({ phrase, text }) => [phrase, own.get(phrase) ?? text]));
 }
 
-async function engraveLines(
-  { tune, form, instrument }: Arrangement,
-  style: SheetStyle,
+async function engraveLines(arrangement: Arrangement, style: SheetStyle): Promise<readonly EngravedLineOfSheet[]> {
+  const spaced = async (spacing: Spacing) => {
+    const staves: EngravedLineOfSheet[] = [];
+    for (const { id, from, to } of sheetLines(arrangement.tune, arrangement.form, style))
+      staves.push(await engraveStretch(arrangement, id, from, to, spacing));
+    return staves;
+  };
+  const staves = await spaced('paper');
+  const narrow = style.layout === 'phrases' && Math.max(0, ...staves.map(({ width }) => width)) < NARROW;
+  return narrow ? spaced('spread') : staves;
+}
+
+async function engraveStretch(
+  { tune, instrument }: Arrangement,
+  lineId: string,
+  from: number,
+  to: number,
   spacing: Spacing,
-): Promise<readonly EngravedLineOfSheet[]> {
-  const staves: EngravedLineOfSheet[] = [];
-  for (const { id, from, to } of sheetLines(tune, form, style)) {
-    const xml = lineXml(phraseLine(tune, { from, to }), instrument, from > 0);
-    staves.push({ lineId: id, ...(await engraveLine(xml, spacing)) });
+): Promise<EngravedLineOfSheet> {
+  const xml = lineXml(phraseLine(tune, { from, to }), instrument, from > 0);
+  return { lineId, ...(await engraveLine(xml, spacing)) };
+}
+
+async function engraveFirst(arrangement: Arrangement): Promise<EngravedLineOfSheet | null> {
+  const [first] = phrasesOf(arrangement.form);
+  return first ? engraveStretch(arrangement, first.id, first.from, first.to, 'spread') : null;
+}
+
+async function engraveWarmUps(arrangement: Arrangement, { names }: SheetStyle): Promise<readonly EngravedWarmUp[]> {
+  const engraved: EngravedWarmUp[] = [];
+  for (const warmUp of warmUpsOf(arrangement, names)) {
+    const { arrangement: drill, id } = warmUp;
+    const staff = await engraveStretch(drill, id, 0, barStarts(drill.tune.bars).at(-1)!, 'paper');
+    engraved.push({ warmUp, staff });
   }
-  return staves;
+  return engraved;
 }

@@ -18,6 +18,12 @@ const service = {
     const { sheetPdf } = await import('@nokta/engrave/pdf');
     return sheetPdf(pages, style, tune.title);
   },
+  /** One page as a picture; the last where there are not so many. @param page from 1 */
+  async png(tune: Tune, decisions: Decisions, style: SheetStyle, page: number): Promise<Uint8Array> {
+    const pages = await engraveSheet(arrange(tune, decisions), style);
+    const { sheetPng } = await import('@nokta/engrave/png');
+    return sheetPng(pages[Math.min(page, pages.length) - 1]!);
+  },
 };
 
 export type DrawingService = typeof service;

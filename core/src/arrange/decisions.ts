@@ -8,6 +8,7 @@ import { versionSlice, type VersionDecisions } from '../grade/index.ts';
 import { handSlice, type HandDecisions } from '../hand/index.ts';
 import { keySlice, type KeyDecisions } from '../instrument/index.ts';
 import { paceSlice, signSlice, type PaceDecisions, type SignDecisions } from '../music/index.ts';
+import { sheetSlice, type SheetDecisions } from '../paper/index.ts';
 import type { Slice } from '../stage/index.ts';
 import { talkSlice, type TalkDecisions } from './talkSlice.ts';
 
@@ -20,6 +21,8 @@ export interface Decisions {
   readonly hand: HandDecisions;
   /** What is said in other words than Nokta's: no stage reads it. */
   readonly talk: TalkDecisions;
+  /** How it is printed, and what is played before it: no stage reads it. */
+  readonly sheet: SheetDecisions;
 }
 export type SliceName = keyof Decisions;
 
@@ -32,6 +35,7 @@ export const SLICES: { readonly [Name in SliceName]: Slice<Decisions[Name]> } = 
   bow: bowSlice,
   hand: handSlice,
   talk: talkSlice,
+  sheet: sheetSlice,
 };
 const NAMES = Object.keys(SLICES) as readonly SliceName[];
 
@@ -61,6 +65,7 @@ const current = z.strictObject({
   bow: bowSlice.schema,
   hand: handSlice.schema,
   talk: talkSlice.schema,
+  sheet: sheetSlice.schema,
 }) satisfies z.ZodType<Decisions, Decisions>;
 
 /** What older programs stored: all decisions side by side. */

@@ -13,9 +13,16 @@ import {
   type Lane,
   type LaneId,
   type Shape,
+  USUAL_TAB,
+  type TabStyle,
 } from './index.ts';
 
-function draw(music: string, change: Flat = {}, header: Header = { key: 'G', tempo: '1/4=100' }) {
+function draw(
+  music: string,
+  change: Flat = {},
+  header: Header = { key: 'G', tempo: '1/4=100' },
+  tab: Partial<TabStyle> = {},
+) {
   const arrangement = arrange(tuneOf(music, header), deciding(change));
   const ids = arrangement.tune.bars.flatMap((bar) => bar.events.map(({ id }) => id));
   const x = (id: string) => {
@@ -23,7 +30,7 @@ function draw(music: string, change: Flat = {}, header: Header = { key: 'G', tem
     const at = ids.indexOf(of);
     return at < 0 ? undefined : 50 + 20 * at - (grace ? 8 : 0);
   };
-  const facts = sheetFacts(arrangement);
+  const facts = { ...sheetFacts(arrangement), tab: { ...USUAL_TAB, ...tab } };
   const hair = hairLine(arrangement.bowing, arrangement.travel(), new Set(ids));
   const lanes = lanesOf({ ...facts, hair, x, width: 400, barlines: [200] }, LANE_IDS);
   const lane = (id: LaneId): Lane => lanes.find((other) => other.id === id)!;
@@ -58,8 +65,42 @@ describe('the tab lane', () => {
     expect(new Set(kinds).size).toBe(4);
   });
 
-  it('keeps the names of the strings when they are retuned', () => {
-    expect(texts(draw('A8 |', { tuning: 'low-pair-up' }).shapes('tab', 'string-name'))).toEqual(['G', 'D', 'A', 'E']);
+  it('calls retuned strings by their places, with what they sound, or by their sounds', () => {
+    const called = (tab: Partial<TabStyle>) =>
+      texts(draw('A8 |', { tuning: 'low-pair-up' }, undefined, tab).shapes('tab', 'string-name'));
+    expect(called({})).toEqual(['G=A', 'D=E', 'A', 'E']);
+    expect(called({ stringNames: 'sound' })).toEqual(['A', 'E', 'A', 'E']);
+  });
+
+  it('can be turned, the lowest string on top', () => {
+    const rows = (turned: boolean) =>
+      draw('G4 B4 |', {}, undefined, { turned })
+        .shapes('tab', 'finger')
+        .flatMap((shape) => (shape.kind === 'text' ? [shape.y] : []));
+    expect(rows(false)[0]).toBeGreaterThan(rows(false)[1]!);
+    expect(rows(true)[0]).toBeLessThan(rows(true)[1]!);
+  });
+
+  it.each([
+    ['dots', 1, [], 0],
+    ['letters', 0, ['L'], 0],
+    ['arrows', 0, [], 1],
+    ['plain', 0, [], 0],
+  ] as const)('writes a low finger in %s', (signs, dots, letters, paths) => {
+    const { shapes, legend } = draw('c8 |', {}, { key: 'G' }, { signs });
+    const own = shapes('tab', 'finger-dot');
+    expect(own.filter(({ kind }) => kind === 'dot')).toHaveLength(dots);
+    expect(own.filter(({ kind }) => kind === 'path')).toHaveLength(paths);
+    expect(texts(shapes('tab', 'finger-letter'))).toEqual(letters);
+    expect(legend.includes('low')).toBe(signs !== 'plain');
+  });
+
+  it('draws strings in the teacher’s colours, and keeps their widths and dashes for black and white', () => {
+    const lines = draw('G8 |', {}, undefined, { strings: { E: '#a04a00' } }).shapes('tab', 'string');
+    expect(lines.flatMap((shape) => (shape.kind === 'line' ? [shape.colour] : []))).toEqual([
+      ...[undefined, undefined, undefined, '#a04a00'],
+    ]);
+    expect(new Set(lines.map((shape) => (shape.kind === 'line' ? `${shape.width} ${shape.dash}` : ''))).size).toBe(4);
   });
 
   it('stacks a double stop on its two strings', () => {

@@ -1,7 +1,7 @@
 /** Which stretch of the tune stands on each line of a sheet. */
 import { phrasesOf, type Form, type Phrase } from '../form/index.ts';
 import { barStarts, type Ticks, type Tune } from '../music/index.ts';
-import type { SheetStyle } from './style.ts';
+import type { SheetStyle } from '../paper/index.ts';
 
 export interface SheetLine {
   /** Of the phrase, and of its piece where it is cut. */

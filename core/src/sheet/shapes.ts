@@ -8,6 +8,7 @@ export type Role =
   | 'finger'
   | 'finger-grace'
   | 'finger-dot'
+  | 'finger-letter'
   | 'finger-locked'
   | 'bow'
   | 'stroke'
@@ -61,6 +62,8 @@ export type Shape =
       readonly y2: number;
       readonly width?: number;
       readonly dash?: string;
+      /** One that the teacher chose; else the role's ink. */
+      readonly colour?: string;
     }
   | {
       readonly kind: 'text';

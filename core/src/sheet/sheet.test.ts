@@ -3,6 +3,7 @@ import { XMLValidator } from 'fast-xml-parser';
 import { FIRST_DECISIONS, arrange, markedTune, bestOctave } from '../arrange/index.ts';
 import { phrasesOf } from '../form/index.ts';
 import { barStarts } from '../music/index.ts';
+import { warmUpsOf } from '../warmup/index.ts';
 import { deciding } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
 import {
@@ -88,7 +89,7 @@ describe('pages', () => {
   it('are well-formed SVG of the paper’s size, with title and every phrase', () => {
     const [page] = sheetPages(
       { ...arrangement, tune: { ...arrangement.tune, title: 'Łódź & Çeşme <live>' } },
-      [engraved(phrase!.notes)],
+      { lines: [engraved(phrase!.notes)] },
       { ...USUAL_STYLE, paper: 'letter' },
     );
     expect(XMLValidator.validate(page!)).toBe(true);
@@ -98,16 +99,19 @@ describe('pages', () => {
   });
 
   it('sets letters that the text fonts lack in the fallback font', () => {
-    const [page] = sheetPages({ ...arrangement, tune: { ...arrangement.tune, title: 'An ḟear ♭' } }, [
-      engraved(phrase!.notes),
-    ]);
+    const [page] = sheetPages(
+      { ...arrangement, tune: { ...arrangement.tune, title: 'An ḟear ♭' } },
+      {
+        lines: [engraved(phrase!.notes)],
+      },
+    );
     expect(page).toContain('<tspan font-family="DejaVu Sans">ḟ</tspan>');
   });
 
   it('go on over as many pages as the tune needs', () => {
     const long = arrange(tuneOf('G8 | A8 | B8 | c8 | '.repeat(16)), FIRST_DECISIONS);
     const staves = phrasesOf(long.form).map(({ id, notes }) => engraved(notes, id));
-    const pages = sheetPages(long, staves);
+    const pages = sheetPages(long, { lines: staves });
     expect(pages.length).toBeGreaterThan(1);
     expect(pages.at(-1)).toContain(`${pages.length} of ${pages.length}`);
   });
@@ -147,13 +151,17 @@ describe('layouts', () => {
     expect(new Set(lines('cue', phrases[1]!.id).map(({ phrase }) => phrase.id))).toEqual(new Set([phrases[1]!.id]));
     expect(lines('cue', 'nowhere')[0]!.phrase.id).toBe(phrases[0]!.id);
     const style = { ...USUAL_STYLE, ...SHEET_PRESETS.cue, phrase: phrases[1]!.id };
-    const [page] = sheetPages(long, staves('phrases'), style);
+    const [page] = sheetPages(long, { lines: staves('phrases') }, style);
     expect(page).not.toContain('half a quarter');
   });
 
   it('stand as many phrases on a line as fit', () => {
-    const one = sheetPages(long, staves('phrases'), { ...USUAL_STYLE, layout: 'phrases' }).join('');
-    const wide = sheetPages(long, staves('width'), { ...USUAL_STYLE, layout: 'width', landscape: true }).join('');
+    const one = sheetPages(long, { lines: staves('phrases') }, { ...USUAL_STYLE, layout: 'phrases' }).join('');
+    const wide = sheetPages(
+      long,
+      { lines: staves('width') },
+      { ...USUAL_STYLE, layout: 'width', landscape: true },
+    ).join('');
     const tops = (svg: string) =>
       new Set([...svg.matchAll(/<text x="[\d.]+" y="([\d.]+)"[^>]*>[AB]\d</g)].map(([, y]) => y));
     expect(tops(one).size).toBe(phrases.length);
@@ -162,10 +170,77 @@ describe('layouts', () => {
 
   it('say under a phrase what is said of it, in lines that stay on the paper', () => {
     const said = new Map([[phrases[0]!.id, 'Rock the bow like a boat. '.repeat(12).trim()]]);
-    const [page] = sheetPages(long, staves('phrases'), { ...USUAL_STYLE, talk: true }, said);
+    const [page] = sheetPages(long, { lines: staves('phrases'), said }, { ...USUAL_STYLE, talk: true });
     const told = [...page!.matchAll(/>(Rock[^<]*|[^<]*boat[^<]*)</g)].map(([, text]) => text!);
     expect(told.join(' ')).toBe(said.get(phrases[0]!.id));
     expect(told.length).toBeGreaterThan(1);
+  });
+});
+
+describe('kinds of pages', () => {
+  const only = (pages: SheetStyle['pages'], more: Partial<SheetStyle> = {}) =>
+    sheetPages(
+      arrangement,
+      {
+        lines: [engraved(phrase!.notes)],
+        first: engraved(phrase!.notes),
+        warmUps: warmUpsOf(arrangement).map((warmUp) => ({
+          warmUp,
+          staff: engraved(
+            warmUp.arrangement.tune.bars.flatMap(({ events }) => events.map(({ id }) => id)),
+            warmUp.id,
+          ),
+        })),
+      },
+      { ...USUAL_STYLE, pages, ...more },
+    );
+
+  it('tell how the tab is read, from the first phrase', () => {
+    const page = only(['how']).join('');
+    expect(page).toContain('How to read this');
+    expect(page).toContain('E is on top');
+    expect(page).toContain('Here you begin: 3 on the D string. It sounds G.');
+    expect(page).toContain('each bar has 4 beats');
+    expect(page).toMatch(/Low finger: here first on C in bar \d/);
+  });
+
+  it('hold the warm-ups, each with its name and its tempo', () => {
+    const page = only(['warmups']).join('');
+    for (const { title } of warmUpsOf(arrangement)) expect(page).toContain(`>${title}<`);
+  });
+
+  it('show what is new of the tune, and in which order it is learned', () => {
+    const page = only(['weave']).join('');
+    const { newBars, totalBars } = arrangement.form.learn;
+    expect(page).toContain(`Learn ${newBars} bars, play ${totalBars}`);
+    expect([...page.matchAll(/<rect [^>]*rx="7"/g)]).toHaveLength(arrangement.form.bars.length);
+    expect(page).toContain(`then you play ${totalBars} of ${totalBars}`);
+  });
+
+  it('are empty tab lines to write on', () => {
+    const [page, ...others] = only(['blank']);
+    expect(others).toEqual([]);
+    expect([...page!.matchAll(/>E</g)].length).toBeGreaterThan(4);
+  });
+
+  it('come in one order, numbered through', () => {
+    const pages = only(['blank', 'tune', 'how']);
+    expect(pages[0]).toContain('>A1<');
+    expect(pages[1]).toContain('How to read this');
+    expect(pages[2]).toContain('3 of 3');
+  });
+
+  it('have a fingerboard beside each phrase, with its notes and the tapes', () => {
+    const page = only(['tune'], { fingerboard: true }).join('');
+    const places = new Set(
+      arrangement.fingering.notes.flatMap(({ stops }) =>
+        stops.map(({ string, semitones }) => `${string} ${semitones}`),
+      ),
+    );
+    expect([...page.matchAll(/<circle [^>]*fill="#ffffff"/g)]).toHaveLength(places.size);
+    expect(page.match(/stroke-width="3"\/>/g)).toHaveLength(4);
+    const own = only(['tune'], { fingerboard: true, tapes: [{ semitones: 3, colour: '#123456' }] }).join('');
+    expect(own).toContain('stroke="#123456"');
   });
 });
 

@@ -1,6 +1,9 @@
 /** Shapes and text as SVG for paper. */
+import type { Stop } from '../hand/index.ts';
+import type { FingerSigns } from '../paper/index.ts';
 import type { LegendSign } from './legend.ts';
 import type { Shape } from './shapes.ts';
+import { fingerSign } from './signs.ts';
 import { styleOf, type Ink } from './styles.ts';
 
 export const INK = '#1d1a16';
@@ -64,7 +67,8 @@ export function shapeSvg(shape: Shape): string {
 
 function drawnSvg(shape: Shape): string {
   const style = styleOf(shape.role);
-  const stroke = `stroke="${INKS[style.line.ink]}" stroke-width="${(shape.kind === 'line' && shape.width) || style.line.width}"`;
+  const colour = (shape.kind === 'line' && shape.colour) || INKS[style.line.ink];
+  const stroke = `stroke="${colour}" stroke-width="${(shape.kind === 'line' && shape.width) || style.line.width}"`;
   const dash = (shape.kind === 'line' ? shape.dash : undefined) ?? style.line.dash;
   const dashed = dash ? ` stroke-dasharray="${dash}"` : '';
   switch (shape.kind) {
@@ -89,10 +93,13 @@ function drawnSvg(shape: Shape): string {
 }
 
 /** A sign of the legend, drawn as in the lanes, about 12 wide, its middle at (x, y). */
-export function legendSvg(sign: LegendSign, x: number, y: number): string {
+export function legendSvg(sign: LegendSign, x: number, y: number, signs: FingerSigns): string {
   const path = (d: string, colour = INK) => `<path d="${d}" fill="none" stroke="${colour}" stroke-width="1.3"/>`;
   const digit = (text: string) => textSvg(x, y + 3.6, text, { size: 10.5, weight: 'bold', anchor: 'middle' });
-  const dot = (dy: number) => `<circle cx="${x}" cy="${y + dy}" r="1.5" fill="${INK}"/>`;
+  const finger = (stop: Pick<Stop, 'finger' | 'sign'>) => {
+    const drawn = fingerSign(stop, 0, 0, { signs }).map(shapeSvg).join('');
+    return `<g transform="translate(${round(x)} ${round(y)}) scale(0.82)">${drawn}</g>`;
+  };
   switch (sign) {
     case 'down':
       return path(`M${x - 4} ${y + 4} v-8 h8 v8`);
@@ -116,20 +123,17 @@ export function legendSvg(sign: LegendSign, x: number, y: number): string {
     case 'open':
       return digit('0');
     case 'low':
-      return digit('2') + dot(6);
+      return finger({ finger: 2, sign: 'low' });
     case 'high':
-      return digit('3') + dot(-6);
+      return finger({ finger: 3, sign: 'high' });
     case 'extended':
-      return (
-        textSvg(x - 2, y + 3.6, '4', { size: 10.5, weight: 'bold', anchor: 'middle' }) +
-        path(`M${x + 3} ${y} h4 m-2 -2 v4`)
-      );
+      return finger({ finger: 4, sign: 'extended' });
     case 'back':
-      return textSvg(x - 2, y + 3.6, '1', { size: 10.5, weight: 'bold', anchor: 'middle' }) + path(`M${x + 3} ${y} h4`);
+      return finger({ finger: 1, sign: 'extended' });
     case 'position':
       return textSvg(x, y + 3.6, 'I', { size: 10, weight: 'bold', anchor: 'middle', colour: SOFT });
     case 'harmonic':
-      return digit('4') + path(`M${x + 4} ${y - 4} a1.8 1.8 0 1 0 3.6 0 a1.8 1.8 0 1 0 -3.6 0`);
+      return finger({ finger: 4, sign: 'harmonic' });
     case 'block':
       return path(`M${x - 2} ${y - 5} h3 v10 h-3`);
     case 'hop':

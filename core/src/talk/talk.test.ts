@@ -9,7 +9,8 @@ import { barNumbers, type Tune } from '../music/index.ts';
 import { INSTRUMENTS } from '../instrument/index.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
 import { tuneOf } from '../test/testing.ts';
-import { noteName, NAMINGS } from '../words/index.ts';
+import { NAMINGS, USUAL_NAMES } from '../paper/index.ts';
+import { noteName } from '../words/index.ts';
 import { PICKUP, USUAL_TALK, VOICES, digestOf, talkFacts, talkThrough, type TalkOptions } from './index.ts';
 
 const TUNES = new URL('../../../server/src/demo/tunes/', import.meta.url);
@@ -168,7 +169,11 @@ describe('the talk-through', () => {
   it('names the notes in each naming, in their order', () => {
     const arrangement = arrange(tuneOf('^F2 _B2 c4 | d8 |', { key: 'C' }));
     for (const naming of NAMINGS) {
-      const [first] = talkThrough(arrangement, { voice: 'names', short: false, naming });
+      const [first] = talkThrough(arrangement, {
+        voice: 'names',
+        short: false,
+        names: { ...USUAL_NAMES, notes: naming },
+      });
       const told = [...first!.text.matchAll(/(?:Pickup|Bar \d+): ([^.]*)\./g)].flatMap(([, said]) => said!.split(' '));
       expect(told).toEqual(arrangement.fingering.notes.map(({ pitches }) => noteName(pitches[0]!, naming)));
     }

@@ -1,9 +1,10 @@
 /** The talk-through: what a teacher says at the stand, phrase by phrase. Every number, name, string and bar is the arrangement's. */
 import type { Arrangement } from '../arrange/index.ts';
 import { isExactCopy } from '../form/index.ts';
-import type { FingeredNote } from '../hand/index.ts';
+import type { FingeredNote, Stop } from '../hand/index.ts';
 import { stringNames } from '../instrument/index.ts';
-import { motionText, noteName, relationText, landingText, USUAL_NAMING, type Naming } from '../words/index.ts';
+import { USUAL_NAMES, type Names } from '../paper/index.ts';
+import { fingerText, landingText, motionText, noteName, relationText } from '../words/index.ts';
 import { PICKUP, talkFacts, type FingerRun, type TalkFacts, type Watch } from './facts.ts';
 
 export const VOICES = ['fingers', 'names', 'both'] as const;
@@ -14,9 +15,9 @@ export interface TalkOptions {
   readonly voice: Voice;
   /** Without what the fingers do note by note. */
   readonly short: boolean;
-  readonly naming: Naming;
+  readonly names: Names;
 }
-export const USUAL_TALK: TalkOptions = { voice: 'both', short: false, naming: USUAL_NAMING };
+export const USUAL_TALK: TalkOptions = { voice: 'both', short: false, names: USUAL_NAMES };
 
 export interface Talk {
   readonly phrase: string;
@@ -72,18 +73,22 @@ const capital = (text: string) => text.replace(/^./, (letter) => letter.toUpperC
 const vary = ({ turn }: Speaker, ways: readonly string[]) => ways[turn % ways.length]!;
 
 /** A note as it is called in this voice: "3 on the D string", "G", "G, 3 on the D string". */
-function calledNote({ stops, pitches }: FingeredNote, { voice, naming, strings }: Speaker): string {
-  const names = pitches.map((pitch) => noteName(pitch, naming)).join(' and ');
+function calledNote({ stops, pitches }: FingeredNote, { voice, names: called, strings }: Speaker): string {
+  const names = pitches.map((pitch) => noteName(pitch, called.notes)).join(' and ');
   if (voice === 'names' || stops.length === 0) return names;
   const fingers = stops
     .map(({ finger, string, sign }) =>
-      finger === 0 ? `the open ${strings[string]}` : `${signed(sign)}${finger} on the ${strings[string]} string`,
+      finger === 0
+        ? `the open ${strings[string]}`
+        : `${spokenFinger({ finger, sign }, called)} on the ${strings[string]} string`,
     )
     .join(' with ');
   return voice === 'fingers' ? fingers : `${names}, ${fingers}`;
 }
 
-const signed = (sign: string) => (sign === 'low' || sign === 'high' ? `${sign} ` : '');
+/** What the hand reaches for is told among what to watch. */
+const spokenFinger = ({ finger, sign }: Pick<Stop, 'finger' | 'sign'>, called: Names): string =>
+  fingerText({ finger, sign: sign === 'low' || sign === 'high' ? sign : 'home' }, called);
 
 function startText(facts: TalkFacts, speaker: Speaker): string {
   const note = calledNote(facts.first!, speaker);
@@ -93,10 +98,10 @@ function startText(facts: TalkFacts, speaker: Speaker): string {
   return `${verb} ${note}${bow}.`;
 }
 
-function motionsText({ motions }: TalkFacts, { naming }: Speaker): string {
+function motionsText({ motions }: TalkFacts, { names }: Speaker): string {
   // "Keeps coming back" is said of what is heard three times.
   const told = motions.filter(({ kind, notes }) => kind !== 'pedal' || notes.length > 5);
-  const texts = [...new Set(told.map((motion) => motionText(motion, naming)))].slice(0, 2);
+  const texts = [...new Set(told.map((motion) => motionText(motion, names)))].slice(0, 2);
   if (texts.length === 0) return '';
   return texts.length === 1 ? `Listen for this: ${texts[0]}.` : `Listen for this: ${texts[0]}; then ${texts[1]}.`;
 }
@@ -114,10 +119,14 @@ function fingerTexts({ bars }: TalkFacts, speaker: Speaker): readonly string[] {
   });
 }
 
-function runText({ notes, string }: FingerRun, before: number | null, { voice, naming, strings }: Speaker): string {
-  const names = (note: FingeredNote) => note.pitches.map((pitch) => noteName(pitch, naming)).join('+');
+function runText(
+  { notes, string }: FingerRun,
+  before: number | null,
+  { voice, names: called, strings }: Speaker,
+): string {
+  const names = (note: FingeredNote) => note.pitches.map((pitch) => noteName(pitch, called.notes)).join('+');
   if (voice === 'names') return notes.map(names).join(' ');
-  const digits = (note: FingeredNote) => note.stops.map(({ finger, sign }) => `${signed(sign)}${finger}`).join(' and ');
+  const digits = (note: FingeredNote) => note.stops.map((stop) => spokenFinger(stop, called)).join(' and ');
   const each = (note: FingeredNote) => (voice === 'both' ? `${names(note)} ${digits(note)}` : digits(note));
   if (string === null) {
     return notes
@@ -125,7 +134,10 @@ function runText({ notes, string }: FingerRun, before: number | null, { voice, n
         note.stops.length === 0
           ? `${names(note)} out of reach`
           : `${voice === 'both' ? `${names(note)} ` : ''}${note.stops
-              .map(({ finger, sign, string: own }) => `${signed(sign)}${finger} on the ${strings[own]} string`)
+              .map(
+                ({ finger, sign, string: own }) =>
+                  `${spokenFinger({ finger, sign }, called)} on the ${strings[own]} string`,
+              )
               .join(' with ')}`,
       )
       .join(', ');
@@ -150,13 +162,13 @@ function barsNamed(all: readonly number[]): string {
 
 function oneWatched(watch: Watch, instrument: Arrangement['instrument'], speaker: Speaker): string {
   const { note } = watch;
-  const name = note.pitches.map((pitch) => noteName(pitch, speaker.naming)).join(' and ');
+  const name = note.pitches.map((pitch) => noteName(pitch, speaker.names.notes)).join(' and ');
   switch (watch.kind) {
     case 'sign': {
-      const { sign, finger, string } = watch.stop;
+      const { string } = watch.stop;
       return speaker.voice === 'names'
-        ? `the ${noteName(watch.stop.pitch, speaker.naming)}`
-        : `the ${sign} ${finger} on the ${speaker.strings[string]} string`;
+        ? `the ${noteName(watch.stop.pitch, speaker.names.notes)}`
+        : `the ${fingerText(watch.stop, speaker.names)} on the ${speaker.strings[string]} string`;
     }
     case 'fourth':
       return `the fourth finger for ${name}`;
@@ -171,7 +183,7 @@ function oneWatched(watch: Watch, instrument: Arrangement['instrument'], speaker
     case 'long':
       return `${name}, held for ${watch.beats === 1 ? 'a beat' : `${watch.beats} beats`}`;
     case 'shift': {
-      const landing = landingText(note.shift!.landing, instrument, speaker.naming);
+      const landing = landingText(note.shift!.landing, instrument, speaker.names);
       return `the shift to ${note.shift!.to} for ${name}${landing && speaker.voice !== 'names' ? ` (${landing})` : ''}`;
     }
   }

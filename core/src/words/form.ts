@@ -1,7 +1,8 @@
 /** Form in words: how phrases relate, what they do, what they are made of. */
 import type { Difference, Differs, Figure, Lick, Motion, PartingRefusal, Relation, Where } from '../form/index.ts';
 import { step, type Pitch } from '../music/index.ts';
-import { USUAL_NAMING, noteName, stepsText, type Naming } from './naming.ts';
+import { USUAL_NAMES, type Names } from '../paper/index.ts';
+import { noteName, stepsText } from './naming.ts';
 
 /**
  * What differs between two phrases, as the end of a sentence; empty for an exact repeat.
@@ -70,10 +71,10 @@ export function relationText({ kind, differs }: Relation, like: string): string 
  */
 export function differenceText(
   { bars, how, ownPitches, otherPitches }: Difference,
-  naming: Naming = USUAL_NAMING,
+  called: Names = USUAL_NAMES,
 ): string {
-  const own = namesText(ownPitches, naming);
-  const other = namesText(otherPitches, naming);
+  const own = namesText(ownPitches, called);
+  const other = namesText(otherPitches, called);
   const where = bars ? barsText(bars) : 'the pickup';
   if (how === 'rhythm') return `${where}: ${own} in another rhythm`;
   if (how === 'not-moved') return `${where}: ${own} instead of ${other} moved`;
@@ -81,15 +82,15 @@ export function differenceText(
   return otherPitches.length === 0 ? `${where}: ${own} added` : `${where}: ${own} instead of ${other}`;
 }
 
-const namesText = (sounds: readonly (readonly Pitch[])[], naming: Naming) =>
-  sounds.map((heads) => heads.map((pitch) => noteName(pitch, naming)).join('+')).join(' ');
+const namesText = (sounds: readonly (readonly Pitch[])[], called: Names) =>
+  sounds.map((heads) => heads.map((pitch) => noteName(pitch, called.notes)).join('+')).join(' ');
 
 /**
  * What a stretch of a phrase does.
  * @example motionText({ kind: 'scale', direction: 'up', notes: [], pitches: ['D4', 'E4', 'F#4', 'G4'].map(pitch), chord: null }) // 'runs up from D to G'
  */
-export function motionText({ kind, direction, pitches, chord }: Motion, naming: Naming = USUAL_NAMING): string {
-  const name = (pitch: Pitch) => noteName(pitch, naming);
+export function motionText({ kind, direction, pitches, chord }: Motion, called: Names = USUAL_NAMES): string {
+  const name = (pitch: Pitch) => noteName(pitch, called.notes);
   const [first, second, last] = [pitches[0]!, pitches[1]!, pitches.at(-1)!];
   switch (kind) {
     case 'scale':
@@ -119,9 +120,9 @@ const CELLS: Readonly<Record<number, string>> = { 2: 'two bars', 1: 'a bar', 0.5
  * What a phrase is made of.
  * @example figureText({ kind: 'sequence', notes: [], bars: 1, steps: -1, times: 1, pitches: [] }) // 'a bar, then the same a step lower'
  */
-export function figureText({ kind, bars, steps, times, pitches }: Figure, naming: Naming = USUAL_NAMING): string {
+export function figureText({ kind, bars, steps, times, pitches }: Figure, called: Names = USUAL_NAMES): string {
   if (bars === null) {
-    const names = pitches.map((pitch) => noteName(pitch, naming)).join(' ');
+    const names = pitches.map((pitch) => noteName(pitch, called.notes)).join(' ');
     return `${names}: a figure of ${pitches.length} notes that runs across the beat`;
   }
   const cell = CELLS[bars] ?? `${bars} bars`;
@@ -132,8 +133,8 @@ export function figureText({ kind, bars, steps, times, pitches }: Figure, naming
 }
 
 /** Names of a lick's notes. @example lickText({ pitches: ['B4', 'G4', 'B4'].map(pitch) }) // 'B G B' */
-export const lickText = ({ pitches }: Pick<Lick, 'pitches'>, naming: Naming = USUAL_NAMING): string =>
-  pitches.map((pitch) => noteName(pitch, naming)).join(' ');
+export const lickText = ({ pitches }: Pick<Lick, 'pitches'>, called: Names = USUAL_NAMES): string =>
+  pitches.map((pitch) => noteName(pitch, called.notes)).join(' ');
 
 const REFUSALS: Readonly<Record<PartingRefusal, string>> = {
   'tune-begins': 'The tune begins here; this place cannot be moved.',

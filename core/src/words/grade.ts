@@ -9,17 +9,18 @@ import type {
   SlotFill,
   VersionDecisions,
 } from '../grade/index.ts';
-import { USUAL_NAMING, noteName, type Naming } from './naming.ts';
+import { USUAL_NAMES, type Names } from '../paper/index.ts';
+import { noteName } from './naming.ts';
 
 /**
  * One change, as a sentence.
  * @example changeText({ kind: 'grace', bar: 1, beat: 1, noteId: 'n1', kept: pitch('A4'), dropped: [] }) // 'Without the grace note.'
  */
-export function changeText({ kind, kept, dropped }: Change, naming: Naming = USUAL_NAMING): string {
-  const name = noteName(kept, naming);
+export function changeText({ kind, kept, dropped }: Change, called: Names = USUAL_NAMES): string {
+  const name = noteName(kept, called.notes);
   switch (kind) {
     case 'left-out':
-      return `${name} carries the beat; ${dropped.map((pitch) => noteName(pitch, naming)).join(' ')} left out.`;
+      return `${name} carries the beat; ${dropped.map((pitch) => noteName(pitch, called.notes)).join(' ')} left out.`;
     case 'moved-to-beat':
       return `${name} comes on the beat.`;
     case 'one-note':
@@ -152,9 +153,9 @@ export function versionText({ grade, name }: Pick<VersionDecisions, 'grade' | 'n
  */
 export function gradeChangeText(
   { kind, was, is, semitones = 0 }: Pick<GradeChange, 'kind' | 'was' | 'is' | 'semitones'>,
-  naming: Naming = USUAL_NAMING,
+  called: Names = USUAL_NAMES,
 ): string {
-  const names = (pitches: GradeChange['was']) => pitches.map((one) => noteName(one, naming)).join(' ');
+  const names = (pitches: GradeChange['was']) => pitches.map((one) => noteName(one, called.notes)).join(' ');
   const left = was.filter((one) => !is.some((kept) => kept.letter === one.letter && kept.alter === one.alter));
   switch (kind) {
     case 'left-out':

@@ -22,7 +22,8 @@ import {
 } from '../hand/index.ts';
 import { stringNames, tuningText, type Instrument, type Tuning } from '../instrument/index.ts';
 import type { Pitch } from '../music/index.ts';
-import { USUAL_NAMING, noteName, pitchText, wayText, type Naming } from './naming.ts';
+import { USUAL_NAMES, type Names } from '../paper/index.ts';
+import { noteName, pitchText, wayText } from './naming.ts';
 
 const RULES: Readonly<Record<RuleName, { readonly one: string; readonly many: string }>> = {
   fourth: { one: 'fourth finger', many: 'fourth fingers' },
@@ -123,21 +124,43 @@ export function symbol(stop: Pick<Stop, 'finger' | 'sign'>, { hand }: Pick<Instr
   return finger;
 }
 
-const SIGN_WORDS = { low: 'low ', high: 'high ', extended: 'extended ', harmonic: 'harmonic ', home: '' } as const;
+const SIGN_WORDS = { low: 'low', high: 'high', extended: 'extended', harmonic: 'harmonic' } as const;
+const SIGN_LETTERS = { low: 'L', high: 'H', extended: 'X', harmonic: 'O' } as const;
+
+/**
+ * A finger as it is said: "low 2", "2 low", "L2".
+ * @example fingerText({ finger: 2, sign: 'low' }) // 'low 2'
+ * @example fingerText({ finger: 2, sign: 'low' }, { notes: 'english', fingers: 'letter', places: 'bars' }) // 'L2'
+ */
+export function fingerText({ finger, sign }: Pick<Stop, 'finger' | 'sign'>, called: Names = USUAL_NAMES): string {
+  if (sign === 'home') return String(finger);
+  switch (called.fingers) {
+    case 'sign-first':
+      return `${SIGN_WORDS[sign]} ${finger}`;
+    case 'finger-first':
+      return `${finger} ${SIGN_WORDS[sign]}`;
+    case 'letter':
+      return `${SIGN_LETTERS[sign]}${finger}`;
+  }
+}
 
 /** @example stopText({ string: 2, finger: 2, sign: 'low' }, ['G', 'D', 'A', 'E']) // 'low 2 on the A string' */
-export function stopText(stop: Stop, stringNames: readonly string[]): string {
+export function stopText(stop: Stop, stringNames: readonly string[], called: Names = USUAL_NAMES): string {
   const name = stringNames[stop.string]!;
-  return stop.finger === 0 ? `open ${name}` : `${SIGN_WORDS[stop.sign]}${stop.finger} on the ${name} string`;
+  return stop.finger === 0 ? `open ${name}` : `${fingerText(stop, called)} on the ${name} string`;
 }
 
 /**
  * All stops of a note.
  * @example stopsText({ stops: [] }, INSTRUMENT.violin) // 'out of reach'
  */
-export function stopsText({ stops }: { readonly stops: readonly Stop[] }, instrument: Instrument): string {
+export function stopsText(
+  { stops }: { readonly stops: readonly Stop[] },
+  instrument: Instrument,
+  called: Names = USUAL_NAMES,
+): string {
   const names = stringNames(instrument);
-  return stops.length === 0 ? 'out of reach' : stops.map((stop) => stopText(stop, names)).join(' with ');
+  return stops.length === 0 ? 'out of reach' : stops.map((stop) => stopText(stop, names, called)).join(' with ');
 }
 
 /**
@@ -147,20 +170,20 @@ export function stopsText({ stops }: { readonly stops: readonly Stop[] }, instru
 export function spokenNote(
   note: Pick<FingeredNote, 'pitches' | 'stops'>,
   instrument: Instrument,
-  naming: Naming = USUAL_NAMING,
+  called: Names = USUAL_NAMES,
 ): string {
-  return `${pitchesText(note.pitches, ' and ', naming)}: ${stopsText(note, instrument)}`;
+  return `${pitchesText(note.pitches, ' and ', called)}: ${stopsText(note, instrument, called)}`;
 }
 
 /** @example pitchesText([{ letter: 'G', alter: 0, octave: 4 }], ' and ') // 'G4' */
-export const pitchesText = (pitches: readonly Pitch[], between: string, naming: Naming = USUAL_NAMING): string =>
-  pitches.map((pitch) => pitchText(pitch, naming)).join(between);
+export const pitchesText = (pitches: readonly Pitch[], between: string, called: Names = USUAL_NAMES): string =>
+  pitches.map((pitch) => pitchText(pitch, called.notes)).join(between);
 
 /**
  * How to find the place after a shift; empty where no finger is put down.
  * @example landingText({ by: 'octave', finger: 3, string: 2 }, INSTRUMENT.cello) // '3 lands on the octave, halfway along the D string'
  */
-export function landingText(landing: Landing | null, instrument: Instrument, naming: Naming = USUAL_NAMING): string {
+export function landingText(landing: Landing | null, instrument: Instrument, called: Names = USUAL_NAMES): string {
   if (!landing) return '';
   const names = stringNames(instrument);
   const { finger } = landing;
@@ -177,7 +200,8 @@ export function landingText(landing: Landing | null, instrument: Instrument, nam
     case 'guide':
     case 'way': {
       const { likeOpen, pitch, guide, semitones, free } = landing;
-      const check = likeOpen === null ? '' : `; ${noteName(pitch, naming)} sounds like the open ${names[likeOpen]}`;
+      const check =
+        likeOpen === null ? '' : `; ${noteName(pitch, called.notes)} sounds like the open ${names[likeOpen]}`;
       if (landing.by === 'guide') return `glide on ${guide} ${wayText(semitones)}, then put ${finger}${check}`;
       return `${free ? 'while the hand is free it goes' : 'the hand goes'} ${wayText(semitones)}: ${finger} on ${string}${check}`;
     }
@@ -235,7 +259,7 @@ export function problemText(
   problem: HandProblem,
   instrument: Instrument,
   tuning: Tuning,
-  naming: Naming = USUAL_NAMING,
+  called: Names = USUAL_NAMES,
 ): string {
   const names = stringNames(instrument);
   const tuned = `the ${instrument.name.toLowerCase()} tuned ${tuningText(tuning.pitches)}`;
@@ -252,7 +276,7 @@ export function problemText(
       return `${range} and what else is set for this note do not go together: the position rests.`;
     }
     case 'hold-broken': {
-      const name = problem.pitches.map((pitch) => noteName(pitch, naming)).join(' and ');
+      const name = problem.pitches.map((pitch) => noteName(pitch, called.notes)).join(' and ');
       const needs =
         problem.needs === 'the-hand-to-move' ? 'the hand to move' : 'that finger, its place, or another hand';
       return `Finger ${problem.finger} cannot stay down: the ${name} after it needs ${needs}.`;
@@ -271,11 +295,11 @@ export function problemText(
       return `This note cannot be reached on ${tuned} (up to ${problem.reach} semitones above a string). Try another octave or key, or allow a higher position.`;
     case 'chord': {
       const { fingered, nearest } = problem;
-      const near = nearest.map((one) => nearestText(one, naming)).join('; ');
+      const near = nearest.map((one) => nearestText(one, called)).join('; ');
       const what =
         fingered === 0
           ? `None of these notes can be reached on ${tuned}.`
-          : `These notes cannot be stopped together: ${impossibleText(problem.why, names, naming)}. ${fingered === 1 ? 'One of them is' : `${fingered} of them are`} fingered.`;
+          : `These notes cannot be stopped together: ${impossibleText(problem.why, names, called)}. ${fingered === 1 ? 'One of them is' : `${fingered} of them are`} fingered.`;
       return near ? `${what} Possible: ${near}.` : what;
     }
   }
@@ -290,10 +314,10 @@ function lockedText(stops: readonly LockedStop[], names: readonly string[]): str
   return stops.map(one).join(' with ');
 }
 
-function impossibleText(why: ImpossibleWhy, names: readonly string[], naming: Naming): string {
+function impossibleText(why: ImpossibleWhy, names: readonly string[], called: Names): string {
   switch (why.because) {
     case 'out-of-reach':
-      return `${pitchesText(why.pitches, ' and ', naming)} ${why.pitches.length === 1 ? 'is' : 'are'} out of reach`;
+      return `${pitchesText(why.pitches, ' and ', called)} ${why.pitches.length === 1 ? 'is' : 'are'} out of reach`;
     case 'one-string':
       return `both lie on the ${names[why.string]} string`;
     case 'strings-apart':
@@ -303,9 +327,9 @@ function impossibleText(why: ImpossibleWhy, names: readonly string[], naming: Na
   }
 }
 
-function nearestText({ pitches, changed, octaves }: Nearest, naming: Naming): string {
-  const together = pitchesText(pitches, ' with ', naming);
-  const name = pitchText(changed, naming);
+function nearestText({ pitches, changed, octaves }: Nearest, called: Names): string {
+  const together = pitchesText(pitches, ' with ', called);
+  const name = pitchText(changed, called.notes);
   return octaves === 0
     ? `without ${name}: ${together}`
     : `${name} an octave ${octaves > 0 ? 'higher' : 'lower'}: ${together}`;

@@ -3,7 +3,8 @@ import type { LookOver, RhythmPiece } from '../look/index.ts';
 import type { Instrument } from '../instrument/index.ts';
 import { TICKS_PER_QUARTER, beatTempoText, keyName, noteValueName, valueOf, type Ticks } from '../music/index.ts';
 import { causeTexts, stopsText } from './hand.ts';
-import { USUAL_NAMING, noteName, pitchText, type Naming } from './naming.ts';
+import { USUAL_NAMES, type Names } from '../paper/index.ts';
+import { noteName, pitchText } from './naming.ts';
 
 /** The facts of a look-over as they are read. */
 export interface LookOverWords {
@@ -34,8 +35,8 @@ export interface LookOverWords {
 }
 
 /** @example lookOverText(lookOver(arrange(reel)), INSTRUMENT.violin).key // 'G major' */
-export function lookOverText(look: LookOver, instrument: Instrument, naming: Naming = USUAL_NAMING): LookOverWords {
-  const name = (note: Parameters<typeof noteName>[0]) => noteName(note, naming);
+export function lookOverText(look: LookOver, instrument: Instrument, called: Names = USUAL_NAMES): LookOverWords {
+  const name = (note: Parameters<typeof noteName>[0]) => noteName(note, called.notes);
   const { range, doubt, usualTempo, chords } = look;
   return {
     key: keyName(look.key),
@@ -44,10 +45,10 @@ export function lookOverText(look: LookOver, instrument: Instrument, naming: Nam
       `The signature says ${keyName(doubt.stated)}, the notes sound like ${keyName(doubt.heard)} (${share(doubt.heardFit)} against ${share(doubt.statedFit)}).`,
     scale: look.scale.map(name),
     missing: look.missing.map(name),
-    range: range && { ...range, low: pitchText(range.low, naming), high: pitchText(range.high, naming) },
+    range: range && { ...range, low: pitchText(range.low, called.notes), high: pitchText(range.high, called.notes) },
     outside: look.outside.map(({ note, bars, notes }) => ({ name: name(note), bars, notes })),
-    home: look.home.map(({ pitch, stops }) => `${pitchText(pitch, naming)}: ${stopsText({ stops }, instrument)}`),
-    startsOn: look.startsOn ? pitchText(look.startsOn, naming) : '',
+    home: look.home.map(({ pitch, stops }) => `${pitchText(pitch, called.notes)}: ${stopsText({ stops }, instrument)}`),
+    startsOn: look.startsOn ? pitchText(look.startsOn, called.notes) : '',
     pickup: look.pickup === null ? null : `${lengthName(look.pickup)} before bar 1`,
     form: look.form,
     lengths: `${look.lengths.join(' + ')} bars`,

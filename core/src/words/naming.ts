@@ -1,11 +1,7 @@
 /** How notes are called: English letters, German ones, or the syllables of fixed do. */
 import { Interval } from 'tonal';
 import { printedName, type Letter, type Pitch, type PitchClass } from '../music/index.ts';
-
-export const NAMINGS = ['english', 'german', 'fixed-do'] as const;
-export type Naming = (typeof NAMINGS)[number];
-/** Until it is a setting. */
-export const USUAL_NAMING: Naming = 'english';
+import { USUAL_NAMES, USUAL_NAMING, type Names, type Naming } from '../paper/index.ts';
 
 const SYLLABLES: Readonly<Record<Letter, string>> = { C: 'Do', D: 'Re', E: 'Mi', F: 'Fa', G: 'Sol', A: 'La', B: 'Si' };
 
@@ -76,3 +72,14 @@ export function stepsText(steps: number): string {
 }
 
 const withArticle = (noun: string) => `${/^[aeiou]/.test(noun) ? 'an' : 'a'} ${noun}`;
+
+/**
+ * Where something is, bar or phrase first.
+ * @example placeText(6, 'A2') // 'bar 6 (A2)'
+ * @example placeText(0, 'A1') // 'the pickup (A1)'
+ */
+export function placeText(bar: number, phrase: string | null, { places }: Names = USUAL_NAMES): string {
+  const where = bar === 0 ? 'the pickup' : `bar ${bar}`;
+  if (!phrase) return where;
+  return places === 'bars' ? `${where} (${phrase})` : `${phrase}, ${where}`;
+}

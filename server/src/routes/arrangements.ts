@@ -1,6 +1,6 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router, type Response } from 'express';
-import { decideRequest, fileQuery, sheetQuery, stepRequest } from '@nokta/api';
+import { decideRequest, fileQuery, pictureQuery, sheetQuery, stepRequest } from '@nokta/api';
 import { arrange, decided } from '@nokta/core/arrange';
 import { MEDIA_TYPE, endingOf, saveArrangement } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
@@ -25,17 +25,24 @@ export function arrangementRoutes(library: Library): Router {
     response.json(await walk(db, request.params.id, stepRequest.parse(request.body).revision, 1));
   });
   router.get('/:id/sheet', async (request, response) => {
-    const { round, ...style } = sheetQuery.parse(request.query);
+    const { round, style } = sheetQuery.parse(request.query);
     const { tune, decisions: stored } = await materialOf(db, request.params.id);
     const decisions = decided(stored, { version: { round } });
     response.json({ pages: await drawing.ask((service) => service.sheet(tune, decisions, style)) });
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
-    const { round, ...style } = sheetQuery.parse(request.query);
+    const { round, style } = sheetQuery.parse(request.query);
     const { tune, decisions: stored } = await materialOf(db, request.params.id);
     const decisions = decided(stored, { version: { round } });
     const pdf = await drawing.ask((service) => service.pdf(tune, decisions, style));
     send(response, tune.title, 'pdf', 'application/pdf', pdf);
+  });
+  router.get('/:id/sheet.png', async (request, response) => {
+    const { round, style, page } = pictureQuery.parse(request.query);
+    const { tune, decisions: stored } = await materialOf(db, request.params.id);
+    const decisions = decided(stored, { version: { round } });
+    const png = await drawing.ask((service) => service.png(tune, decisions, style, page));
+    send(response, tune.title, 'png', 'image/png', png);
   });
   router.get('/:id/:file', async (request, response) => {
     const ending = endingOf(request.params.file);

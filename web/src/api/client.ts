@@ -71,8 +71,7 @@ function queryText(query: Readonly<Record<string, unknown>>): string {
 }
 
 /** A style as an address says it. */
-const styleText = ({ lanes, phrase, ...style }: SheetStyle, round: number) =>
-  queryText({ ...style, lanes: lanes.join(), phrase: phrase ?? undefined, round });
+const styleText = (style: SheetStyle, round: number) => queryText({ style: JSON.stringify(style), round });
 
 export const api = {
   tunes: (query: ListQuery, signal?: AbortSignal) =>
@@ -121,6 +120,9 @@ export const api = {
 /** Addresses of files to download. */
 export const fileUrl = {
   pdf: (id: string, style: SheetStyle, round = 1) => `/api/arrangements/${id}/sheet.pdf?${styleText(style, round)}`,
+  /** One page as a picture; pages count from 1. */
+  png: (id: string, style: SheetStyle, page: number, round = 1) =>
+    `/api/arrangements/${id}/sheet.png?${styleText(style, round)}&page=${page}`,
   tune: (id: string, ending: Ending, { tab = false, round = 1 } = {}) => {
     const asked = queryText({ tab: tab || undefined, round: round > 1 ? round : undefined });
     return `/api/arrangements/${id}/tune.${ending}${asked && `?${asked}`}`;

@@ -36,11 +36,13 @@ import WritingPage from './tune/write/WritingPage.vue';
 import { useWriteKeys } from './tune/write/keys.ts';
 import { useWriter } from './tune/write/writer.ts';
 import { staffKey } from './working.ts';
+import { useLook } from '../settings/look.ts';
 
 const props = defineProps<{ id: string; pass: PassId }>();
 const router = useRouter();
 const route = useRoute();
 const desk = useDesk();
+const look = useLook();
 const writer = useWriter();
 const help = ref(false);
 /** For which grade and instrument a version is wanted. */
@@ -164,7 +166,7 @@ async function leadBack(noteId: string): Promise<void> {
 function select(noteId: string, focus = false, more = false): void {
   desk.choose(noteId, more);
   const note = desk.selected;
-  if (note && desk.arrangement) desk.spoken = spokenNote(note, desk.arrangement.instrument);
+  if (note && desk.arrangement) desk.spoken = spokenNote(note, desk.arrangement.instrument, look.names);
   if (focus) void nextTick(() => bringIntoView(desk.selected?.id ?? noteId));
 }
 

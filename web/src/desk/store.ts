@@ -17,6 +17,7 @@ import { RefusedError, api, messageOf } from '../api/client.ts';
 import { useOutbox } from '../outbox/outbox.ts';
 import { keyOf, withWaiting, type Delivery, type Queue } from '../outbox/queue.ts';
 import { useShownStrips } from './shared/shown.ts';
+import { useLook } from '../settings/look.ts';
 import { stripSource } from './shared/strips.ts';
 import { STALE } from '../workers/protocol.ts';
 import { createArranging, setFor } from './arranging.ts';
@@ -36,6 +37,7 @@ export interface Heard {
 const NOT_YET = 'What was changed before is not saved yet. Undo when it is.';
 
 export const useDesk = defineStore('desk', () => {
+  const look = useLook();
   const tune = shallowRef<TuneRecord | null>(null);
   const records = shallowRef<readonly ArrangementRecord[]>([]);
   const currentId = ref<string | null>(null);
@@ -105,7 +107,10 @@ export const useDesk = defineStore('desk', () => {
   );
   const stripsSource = computed(() =>
     arrangement.value
-      ? stripSource(arrangement.value, shownTravel.value ?? (travelWanted.value ? 'coming' : null))
+      ? stripSource(arrangement.value, shownTravel.value ?? (travelWanted.value ? 'coming' : null), {
+          names: look.names,
+          tab: look.tab,
+        })
       : null,
   );
   const shownStrips = useShownStrips(() => stripsSource.value);

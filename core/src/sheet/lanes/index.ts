@@ -1,4 +1,5 @@
 /** The registry of lanes: one entry each. Desk and sheet draw from it by id. */
+import { LANE_IDS, USUAL_LANES, type LaneId } from '../../paper/index.ts';
 import { LEGEND_ORDER, type LegendSign } from '../legend.ts';
 import { BOW } from './bow.ts';
 import { COUNTS } from './counts.ts';
@@ -9,20 +10,6 @@ import type { LaneDefinition, LaneDrawing, LaneInput, SheetFacts } from './lane.
 import { RHYTHM } from './rhythm.ts';
 import { TAB } from './tab.ts';
 import { CHORDS, NAMES, WORDS } from './texts.ts';
-
-export const LANE_IDS = [
-  'chords',
-  'counts',
-  'bow',
-  'fingers',
-  'tab',
-  'rhythm',
-  'names',
-  'words',
-  'hand',
-  'hair',
-] as const;
-export type LaneId = (typeof LANE_IDS)[number];
 
 /** From top to bottom; those above the staff come first. */
 export const LANES: Readonly<Record<LaneId, LaneDefinition>> = {
@@ -37,8 +24,6 @@ export const LANES: Readonly<Record<LaneId, LaneDefinition>> = {
   hand: HAND,
   hair: HAIR_LANE,
 };
-/** What a sheet has, where nothing else is asked for. */
-export const USUAL_LANES: readonly LaneId[] = ['bow', 'tab', 'hand'];
 
 /** A lane as it is drawn. */
 export interface Lane extends LaneDrawing {

@@ -4,7 +4,8 @@ import type { Phrase } from '../../form/index.ts';
 import type { FingeredNote } from '../../hand/index.ts';
 import type { Instrument } from '../../instrument/index.ts';
 import type { LegendSign } from '../legend.ts';
-import type { Naming } from '../../words/index.ts';
+import type { Names, TabStyle } from '../../paper/index.ts';
+import type { Pitch } from '../../music/index.ts';
 import type { Shape } from '../shapes.ts';
 import type { BarMark, WrittenEvent } from '../written.ts';
 
@@ -62,8 +63,12 @@ export interface PhraseFacts {
   readonly written: readonly WrittenEvent[];
   /** Repeats and endings, bar by bar. */
   readonly bars: readonly BarMark[];
-  /** How notes are called. */
-  readonly naming: Naming;
+  /** How notes and fingers are called. */
+  readonly names: Names;
+  /** How the lines and signs of the tab look. */
+  readonly tab: TabStyle;
+  /** What the strings sound, low to high. */
+  readonly sounds: readonly Pitch[];
 }
 
 /** The facts with the places where the engraver put the notes. */

@@ -1,13 +1,17 @@
 /** Finger tab: one line for each string, the highest on top, with the fingers on the lines. */
 import { isAcross, type Stop } from '../../hand/index.ts';
+import { midi } from '../../music/index.ts';
 import type { LegendSign } from '../legend.ts';
 import type { Shape } from '../shapes.ts';
+import { noteName } from '../../words/index.ts';
+import { fingerSign, signRoom } from '../signs.ts';
 import {
   SIZES,
   type DrawnNote,
   type LaneDefinition,
   type LaneDrawing,
   type LaneInput,
+  type PhraseFacts,
   type SheetFacts,
 } from './lane.ts';
 
@@ -21,8 +25,10 @@ const STRING_LINES: readonly { readonly width: number; readonly dash?: string }[
 
 function draw(input: LaneInput): LaneDrawing {
   const { strings } = input.instrument;
-  const rowY = (string: number) => SIZES.tabTop + (strings.length - 1 - string) * SIZES.row;
-  const bottom = rowY(0);
+  const { turned } = input.tab;
+  const rowY = (string: number) => SIZES.tabTop + (turned ? string : strings.length - 1 - string) * SIZES.row;
+  const top = SIZES.tabTop;
+  const bottom = top + (strings.length - 1) * SIZES.row;
   const shapes: Shape[] = strings.flatMap(({ name }, index): Shape[] => {
     const y = rowY(index);
     return [
@@ -33,14 +39,14 @@ function draw(input: LaneInput): LaneDrawing {
         y1: y,
         x2: input.width,
         y2: y,
-        ...STRING_LINES[index % STRING_LINES.length]!,
+        ...stringLine(index),
+        ...(input.tab.strings[name] && { colour: input.tab.strings[name] }),
       },
-      { kind: 'text', role: 'string-name', x: SIZES.tabLeft - 6, y, text: name, anchor: 'end' },
+      { kind: 'text', role: 'string-name', x: SIZES.tabLeft - 6, y, text: calledString(input, index), anchor: 'end' },
     ];
   });
-  for (const x of input.barlines)
-    shapes.push({ kind: 'line', role: 'barline', x1: x, y1: rowY(strings.length - 1), x2: x, y2: bottom });
-  shapes.push(...repeatShapes(input, rowY(strings.length - 1), bottom));
+  for (const x of input.barlines) shapes.push({ kind: 'line', role: 'barline', x1: x, y1: top, x2: x, y2: bottom });
+  shapes.push(...repeatShapes(input, top, bottom));
   for (const note of input.notes) {
     const x = input.x(note.id);
     if (x === undefined) continue;
@@ -49,16 +55,38 @@ function draw(input: LaneInput): LaneDrawing {
         kind: 'text',
         role: 'unreached',
         x,
-        y: (rowY(0) + rowY(strings.length - 1)) / 2,
+        y: (top + bottom) / 2,
         text: '?',
         anchor: 'middle',
         note: note.id,
       });
-    for (const stop of note.stops) shapes.push(...fingerShapes(note, stop, x, rowY(stop.string)));
+    for (const stop of note.stops) shapes.push(...fingerShapes(input, note, stop, x, rowY(stop.string)));
   }
   shapes.push(...betweenFingers(input, rowY));
   return { height: bottom + SIZES.tabTop, shapes };
 }
+
+/**
+ * A string as it is called at the left: by its place, with what it sounds where that is another note ("G=A"), or by
+ * its sound.
+ */
+export function calledString(
+  { instrument, sounds, tab, names }: Pick<PhraseFacts, 'instrument' | 'sounds' | 'tab' | 'names'>,
+  index: number,
+): string {
+  const { name, usual } = instrument.strings[index]!;
+  const sound = sounds[index] ?? usual;
+  const called = noteName(sound, names.notes);
+  if (tab.stringNames === 'sound') return called;
+  return midi(sound) === midi(usual) ? name : `${name}=${called}`;
+}
+
+/**
+ * How a string's line is drawn, from the lowest on.
+ * @example stringLine(0).width // 2
+ */
+export const stringLine = (index: number): { readonly width: number; readonly dash?: string } =>
+  STRING_LINES[index % STRING_LINES.length]!;
 
 /** A thick line with dots where something is repeated; endings told over the first string. */
 function repeatShapes({ bars, barlines, written, x }: LaneInput, top: number, bottom: number): readonly Shape[] {
@@ -96,8 +124,9 @@ function betweenFingers(input: LaneInput, rowY: (string: number) => number): rea
     if (note.glide) shapes.push({ kind: 'path', role: 'glide', d: `M${x - 14} ${y + 5} L${x - 6.5} ${y - 1}` });
     const lower = note.stops.findIndex(({ finger }, at) => finger > 0 && note.stops[at + 1]?.finger === finger);
     if (lower >= 0) {
-      const [bottom, top] = [note.stops[lower]!, note.stops[lower + 1]!].map(({ string }) => rowY(string));
-      shapes.push({ kind: 'path', role: 'block', d: `M${x + 7} ${top! - 5} h3 V${bottom! + 5} h-3` });
+      const rows = [note.stops[lower]!, note.stops[lower + 1]!].map(({ string }) => rowY(string));
+      const [first, last] = [Math.min(...rows), Math.max(...rows)];
+      shapes.push({ kind: 'path', role: 'block', d: `M${x + 7} ${first - 5} h3 V${last + 5} h-3` });
     }
     if (before === undefined || from === undefined) return shapes;
     const pairs = note.stops.flatMap((to) =>
@@ -127,47 +156,23 @@ function betweenFingers(input: LaneInput, rowY: (string: number) => number): rea
   });
 }
 
-function fingerShapes(note: DrawnNote, stop: Stop, x: number, y: number): readonly Shape[] {
+function fingerShapes({ tab }: LaneInput, note: DrawnNote, stop: Stop, x: number, y: number): readonly Shape[] {
   const small = note.grace ? 0.75 : 1;
-  const extended = stop.sign === 'extended';
-  const shapes: Shape[] = [
+  const { left, right } = signRoom(stop, tab.signs);
+  return [
     {
       kind: 'patch',
       role: 'finger',
-      x: x - 5.5 * small,
+      x: x - left * small,
       y: y - 7 * small,
-      width: 11 * small + (extended ? 5 : 0),
+      width: (left + right) * small,
       height: 14 * small,
     },
-    {
-      kind: 'text',
-      role: note.grace ? 'finger-grace' : 'finger',
-      x,
-      y,
-      text: String(stop.finger),
-      anchor: 'middle',
-      note: note.id,
-    },
+    ...fingerSign(stop, x, y, { signs: tab.signs, note: note.id, grace: note.grace }),
+    ...(note.locked
+      ? [{ kind: 'path' as const, role: 'finger-locked' as const, d: `M${x - 6} ${y + 8} h12`, note: note.id }]
+      : []),
   ];
-  if (stop.sign === 'low') shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y + 6.9, r: SIZES.dot, note: note.id });
-  if (stop.sign === 'high')
-    shapes.push({ kind: 'dot', role: 'finger-dot', x, y: y - 6.9, r: SIZES.dot, note: note.id });
-  if (stop.sign === 'harmonic')
-    shapes.push({
-      kind: 'path',
-      role: 'finger-dot',
-      d: `M${x + 5} ${y - 6.5} a2.1 2.1 0 1 0 4.2 0 a2.1 2.1 0 1 0 -4.2 0`,
-      note: note.id,
-    });
-  if (extended) shapes.push({ kind: 'path', role: 'finger-dot', d: extensionSign(stop, x + 7.5, y), note: note.id });
-  if (note.locked) shapes.push({ kind: 'path', role: 'finger-locked', d: `M${x - 6} ${y + 8} h12`, note: note.id });
-  return shapes;
-}
-
-/** A small plus after a finger that reaches up, a minus after the first finger that reaches back. */
-function extensionSign(stop: Stop, x: number, y: number): string {
-  const minus = `M${x - 2.2} ${y} h4.4`;
-  return stop.finger === 1 ? minus : `${minus} M${x} ${y - 2.2} v4.4`;
 }
 
 /** Signs between two notes are drawn only where both stand on one line. */
@@ -181,19 +186,21 @@ export function linesOf({ notes, phrases }: Pick<SheetFacts, 'notes' | 'phrases'
 export const TAB: LaneDefinition = {
   name: 'Finger tab',
   side: 'below',
-  needs: ['instrument', 'notes', 'bars', 'written'],
+  needs: ['instrument', 'notes', 'bars', 'written', 'tab', 'sounds'],
   draw,
   signs(facts) {
     const { notes } = facts;
     const lines = linesOf(facts);
     const stops = notes.flatMap((note) => note.stops);
+    // A number alone says nothing that a legend could tell.
+    const signed = facts.tab.signs !== 'plain';
     const used: readonly (readonly [LegendSign, boolean])[] = [
       ['open', stops.some(({ finger }) => finger === 0)],
-      ['low', stops.some(({ sign }) => sign === 'low')],
-      ['high', stops.some(({ sign }) => sign === 'high')],
-      ['extended', stops.some(({ sign, finger }) => sign === 'extended' && finger !== 1)],
-      ['back', stops.some(({ sign, finger }) => sign === 'extended' && finger === 1)],
-      ['harmonic', stops.some(({ sign }) => sign === 'harmonic')],
+      ['low', signed && stops.some(({ sign }) => sign === 'low')],
+      ['high', signed && stops.some(({ sign }) => sign === 'high')],
+      ['extended', signed && stops.some(({ sign, finger }) => sign === 'extended' && finger !== 1)],
+      ['back', signed && stops.some(({ sign, finger }) => sign === 'extended' && finger === 1)],
+      ['harmonic', signed && stops.some(({ sign }) => sign === 'harmonic')],
       ['block', lines.some((line) => line.some((note, index) => isAcross(note, line[index - 1])))],
       ['hop', lines.some((line) => line.slice(1).some(({ hop }) => hop))],
       ['slide', notes.some(({ glide }) => glide !== null)],

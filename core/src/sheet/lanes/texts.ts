@@ -10,12 +10,12 @@ const MIDDLE = 7;
 export const NAMES: LaneDefinition = {
   name: 'Note names',
   side: 'below',
-  needs: ['notes', 'naming'],
-  draw({ notes, x, naming }: LaneInput) {
+  needs: ['notes', 'names'],
+  draw({ notes, x, names }: LaneInput) {
     const shapes = notes.flatMap(({ id, pitches, grace }): Shape[] => {
       const at = x(id);
       if (at === undefined || grace) return [];
-      const text = pitches.map((pitch) => noteName(pitch, naming)).join('+');
+      const text = pitches.map((pitch) => noteName(pitch, names.notes)).join('+');
       return [{ kind: 'text', role: 'note-name', x: at, y: MIDDLE, text, anchor: 'middle', note: id }];
     });
     return { height: ROW, shapes };

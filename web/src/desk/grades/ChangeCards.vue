@@ -9,8 +9,10 @@ import { breachText, gradeChangeText, noteName, undoneText, whyText } from '@nok
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { useGradeActions } from './actions.ts';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const look = useLook();
 const actions = useGradeActions();
 const kept = computed(() => desk.record!.decisions.version.kept);
 const changes = computed(() => desk.arrangement?.graded?.changes ?? []);
@@ -54,7 +56,7 @@ async function showWays(change: GradeChange): Promise<void> {
   if (found !== STALE) ways.value = { window, ways: found.slice(0, 5) };
 }
 const wayText = ({ pitches }: VersionWay) =>
-  pitches.length > 0 ? pitches.map((pitch) => noteName(pitch)).join(' ') : 'what sounds goes on';
+  pitches.length > 0 ? pitches.map((pitch) => noteName(pitch, look.names.notes)).join(' ') : 'what sounds goes on';
 </script>
 
 <template>
@@ -80,7 +82,7 @@ const wayText = ({ pitches }: VersionWay) =>
     <p v-if="changes.length === 0 && kept.length === 0">Nothing: the tune fits as it is.</p>
     <ul v-if="whole.length > 0" class="whole">
       <li v-for="change in whole" :key="change.id">
-        {{ gradeChangeText(change) }}
+        {{ gradeChangeText(change, look.names) }}
         <button v-if="change.kind === 'transposed'" type="button" @click="actions.toggleChange(change.id)">
           {{ change.id === 'key' ? 'Keep the key' : 'Keep the pitch' }}
         </button>
@@ -99,7 +101,7 @@ const wayText = ({ pitches }: VersionWay) =>
           @pointerleave="desk.hinted = new Set()"
         >
           <p>
-            {{ gradeChangeText(change) }}
+            {{ gradeChangeText(change, look.names) }}
             <small v-if="change.direction === 'easier'">{{ whyText(change.rules) }}</small>
           </p>
           <span class="does">

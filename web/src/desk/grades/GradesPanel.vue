@@ -15,8 +15,10 @@ import RoundsCard from './RoundsCard.vue';
 import SungCard from './SungCard.vue';
 import TogetherCard from './TogetherCard.vue';
 import { useGradeActions } from './actions.ts';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const look = useLook();
 const actions = useGradeActions();
 const decided = computed(() => desk.record!.decisions.version);
 const graded = computed(() => desk.arrangement?.graded ?? null);
@@ -96,7 +98,7 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
       <ul>
         <li v-for="change in desk.arrangement.changes" :key="`${change.bar} ${change.beat} ${change.kind}`">
           <button type="button" class="place" @click="desk.select(change.noteId)">Bar {{ change.bar }}</button>
-          Beat {{ change.beat }}: {{ changeText(change) }}
+          Beat {{ change.beat }}: {{ changeText(change, look.names) }}
         </li>
       </ul>
     </section>

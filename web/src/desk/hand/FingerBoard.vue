@@ -10,8 +10,10 @@ import { HANDS, OCTAVE, patternsOf, spanOf, type FingeredNote } from '@nokta/cor
 import { INSTRUMENT, stopDistance } from '@nokta/core/instrument';
 import { landingText, stopsText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const look = useLook();
 const leftHanded = useStorage('nokta-left-handed', false);
 
 const WIDTH = 276;
@@ -71,7 +73,7 @@ const dots = computed(() => {
 const said = computed(() => {
   const at = note.value;
   if (!at || at.base === null) return 'Fingerboard';
-  return `Fingerboard: ${stopsText(at, instrument.value)}${at.position ? `, position ${at.position}` : ''}`;
+  return `Fingerboard: ${stopsText(at, instrument.value, look.names)}${at.position ? `, position ${at.position}` : ''}`;
 });
 </script>
 
@@ -148,10 +150,11 @@ const said = computed(() => {
     </svg>
     <figcaption>
       <span v-if="note?.shift" class="way"
-        ><strong>Shift to {{ note.shift.to }}:</strong> {{ landingText(note.shift.landing, instrument) }}.</span
+        ><strong>Shift to {{ note.shift.to }}:</strong>
+        {{ landingText(note.shift.landing, instrument, look.names) }}.</span
       >
       <span v-else-if="shift?.shift" class="way"
-        >Next shift to {{ shift.shift.to }}: {{ landingText(shift.shift.landing, instrument) }}.</span
+        >Next shift to {{ shift.shift.to }}: {{ landingText(shift.shift.landing, instrument, look.names) }}.</span
       >
       <span v-else class="way">{{ note?.position ? `Position ${note.position}` : '' }}</span>
       <v-btn

@@ -11,8 +11,10 @@ import NoteCard from './NoteCard.vue';
 import PhraseCard from './PhraseCard.vue';
 import WishesCard from './WishesCard.vue';
 import { useHand } from './store.ts';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const look = useLook();
 const hand = useHand();
 const TABS = [
   { id: 'note', label: 'Note' },
@@ -33,7 +35,7 @@ const troubles = computed(() => {
   const own = facts?.fingering.problems.filter(({ noteId }) => locks[noteId]) ?? [];
   return own.map((problem) => ({
     noteId: problem.noteId,
-    message: problemText(problem, facts!.instrument, facts!.tuning),
+    message: problemText(problem, facts!.instrument, facts!.tuning, look.names),
   }));
 });
 

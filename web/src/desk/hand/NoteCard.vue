@@ -12,8 +12,10 @@ import { useHandActions } from './actions.ts';
 import { useHand } from './store.ts';
 import WayList from './WayList.vue';
 import { decidedItems, extraText, signs, type DecidedItem } from './words.ts';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const look = useLook();
 const hand = useHand();
 const actions = useHandActions();
 
@@ -28,16 +30,16 @@ const reasoned = computed(() => ({
 }));
 const instrument = computed(() => desk.arrangement?.instrument ?? INSTRUMENT.violin);
 const names = computed(() => stringNames(instrument.value));
-const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, instrument.value);
+const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, instrument.value, look.names);
 const problems = computed(() => {
   const facts = desk.arrangement;
   const own = facts?.fingering.problems.filter(({ noteId }) => noteId === note.value?.id) ?? [];
-  return own.map((problem) => problemText(problem, facts!.instrument, facts!.tuning));
+  return own.map((problem) => problemText(problem, facts!.instrument, facts!.tuning, look.names));
 });
 /** The hand's place is told where it would be another one. */
 const titleOf = (way: Alternative) =>
   way.position && way.position !== note.value?.position ? `${said(way)}, ${way.position}` : said(way);
-const name = computed(() => pitchesText(note.value?.pitches ?? [], ' + '));
+const name = computed(() => pitchesText(note.value?.pitches ?? [], ' + ', look.names));
 const whys = computed(() => whyTexts(note.value?.why ?? null));
 const lock = computed(() => {
   const own = desk.record?.decisions.hand.locks[note.value?.id ?? ''];

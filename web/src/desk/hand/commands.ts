@@ -6,11 +6,13 @@ import { takingTurns } from '../shared/turns.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { fingerOf, nearestBeyond, onOtherString, stringOf, withFinger, type OtherWay } from './choose.ts';
+import { useLook } from '../../settings/look.ts';
 
 export function useHandCommands() {
   const desk = useDesk();
   const actions = useHandActions();
-  const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, desk.arrangement!.instrument);
+  const look = useLook();
+  const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, desk.arrangement!.instrument, look.names);
   const lockOf = ({ id }: FingeredNote) => desk.record?.decisions.hand.locks[id];
 
   const inTurn = takingTurns();

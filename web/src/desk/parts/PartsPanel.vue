@@ -8,8 +8,10 @@ import { useDesk } from '../store.ts';
 import { usePartActions } from '../parts/actions.ts';
 import LearnList from '../parts/LearnList.vue';
 import PhraseCard from '../parts/PhraseCard.vue';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const look = useLook();
 const actions = usePartActions();
 const TABS = [
   { id: 'phrase', label: 'Phrase' },
@@ -38,7 +40,7 @@ const decided = computed(() => Boolean(desk.tune?.tune.parting));
       <ul v-else class="licks">
         <li v-for="lick in form.licks" :key="lick.id">
           <HintLine :notes="lick.places.flatMap(({ notes }) => notes)">
-            <strong>{{ lickText(lick) }}</strong>
+            <strong>{{ lickText(lick, look.names) }}</strong>
             <span
               >{{ lick.beats === 1 ? '1 beat' : `${lick.beats} beats` }}, {{ lick.places.length }} times: bars
               {{ [...new Set(lick.places.map(({ bar }) => bar))].join(', ') }}</span

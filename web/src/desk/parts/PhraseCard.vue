@@ -8,8 +8,10 @@ import WrittenField from '../../theme/parts/WrittenField.vue';
 import { useDesk } from '../store.ts';
 import { usePartActions } from './actions.ts';
 import { differenceText, figureText, motionText, relationText } from '@nokta/core/words';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const look = useLook();
 const actions = usePartActions();
 
 const phrase = computed(() => desk.selectedPhrase);
@@ -25,8 +27,8 @@ const canSplit = computed(() => desk.selected !== null && desk.selected.id !== p
 
 /** What it does from note to note, and what it is made of. */
 const does = computed(() => [
-  ...(phrase.value?.figures ?? []).map((figure) => ({ text: figureText(figure), notes: figure.notes })),
-  ...(phrase.value?.motions ?? []).map((motion) => ({ text: motionText(motion), notes: motion.notes })),
+  ...(phrase.value?.figures ?? []).map((figure) => ({ text: figureText(figure, look.names), notes: figure.notes })),
+  ...(phrase.value?.motions ?? []).map((motion) => ({ text: motionText(motion, look.names), notes: motion.notes })),
 ]);
 
 const place = computed(() => {
@@ -64,8 +66,8 @@ const place = computed(() => {
     <section v-if="phrase.relation.of">
       <h3>{{ relationText(phrase.relation, labelOf(phrase.relation.of)) }}</h3>
       <ul v-if="phrase.relation.differences.length > 0">
-        <li v-for="one in phrase.relation.differences" :key="differenceText(one)">
-          <HintLine :notes="[...one.own, ...one.other]">{{ differenceText(one) }}</HintLine>
+        <li v-for="one in phrase.relation.differences" :key="differenceText(one, look.names)">
+          <HintLine :notes="[...one.own, ...one.other]">{{ differenceText(one, look.names) }}</HintLine>
         </li>
       </ul>
     </section>

@@ -14,7 +14,11 @@ const INKS: Readonly<Record<Ink, string>> = {
 function lineStyle(shape: Shape & { readonly kind: 'line' | 'path' }) {
   const { ink, width, dash } = styleOf(shape.role).line;
   const own = shape.kind === 'line' ? shape : null;
-  return { stroke: INKS[ink], strokeWidth: `${own?.width ?? width}px`, strokeDasharray: own?.dash ?? dash };
+  return {
+    stroke: own?.colour ?? INKS[ink],
+    strokeWidth: `${own?.width ?? width}px`,
+    strokeDasharray: own?.dash ?? dash,
+  };
 }
 
 function textStyle(role: Role) {

@@ -158,11 +158,11 @@ const relation = computed(() => relationText(phrase.value.relation, props.view.l
 /** Notes in which it differs from what it is like, here and there. */
 const differing = computed(() => phrase.value.relation.differences.flatMap(({ own, other }) => [...own, ...other]));
 function label(note: DrawnNote): string {
-  const names = pitchesText(note.pitches, ' and ');
+  const names = pitchesText(note.pitches, ' and ', props.view.names);
   const stroke = props.view.starts.get(note.id);
   return [
     names,
-    stopsText(note, props.view.instrument),
+    stopsText(note, props.view.instrument, props.view.names),
     stroke ? `${stroke.direction} bow` : '',
     note.locked ? 'kept' : '',
   ]

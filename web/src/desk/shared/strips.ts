@@ -6,7 +6,7 @@ import type { BowFlag, Bowing, Count, Travelling } from '@nokta/core/bow';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import type { Fingering } from '@nokta/core/hand';
 import { barStarts } from '@nokta/core/music';
-import { USUAL_NAMING } from '@nokta/core/words';
+import { USUAL_NAMES, USUAL_TAB, type Names, type TabStyle } from '@nokta/core/paper';
 import {
   barMarksIn,
   drawnOf,
@@ -31,7 +31,14 @@ export interface StripView extends PhraseFacts {
   readonly key: string;
 }
 
-type Shown = Pick<DeskFacts, 'form' | 'fingering' | 'bowing' | 'instrument' | 'counts' | 'tune'>;
+type Shown = Pick<DeskFacts, 'form' | 'fingering' | 'bowing' | 'instrument' | 'tuning' | 'counts' | 'tune'>;
+
+/** How notes are called and the tab is drawn. */
+export interface StripLook {
+  readonly names: Names;
+  readonly tab: TabStyle;
+}
+const USUAL_LOOK: StripLook = { names: USUAL_NAMES, tab: USUAL_TAB };
 
 /** What can be shown, phrase by phrase: a strip's view is put together when it is asked for. */
 export interface StripSource {
@@ -44,7 +51,11 @@ export interface StripSource {
  * @param travel where on the hair the strokes lie, where somebody wants to see it; `coming` while it is worked out anew:
  * what was shown stays so long
  */
-export function stripSource(facts: Shown, travel: Travelling | 'coming' | null = null): StripSource {
+export function stripSource(
+  facts: Shown,
+  travel: Travelling | 'coming' | null = null,
+  { names, tab }: StripLook = USUAL_LOOK,
+): StripSource {
   const { form, fingering, bowing, instrument } = facts;
   const phrases = phrasesOf(form);
   const notes = notesByPhrase(phrases, fingering);
@@ -71,7 +82,9 @@ export function stripSource(facts: Shown, travel: Travelling | 'coming' | null =
         notes: notes[index]!,
         written: writtenIn(facts.tune, phrase),
         bars: barMarksIn(facts.tune, phrase),
-        naming: USUAL_NAMING,
+        names,
+        tab,
+        sounds: facts.tuning.pitches,
         bows: bows.get(phrase.id) ?? null,
         flags: flags[index]!,
       };

@@ -13,15 +13,17 @@ import {
   type Layout,
   type PresetId,
 } from '@nokta/core/sheet';
-import { NAMINGS, type Naming } from '@nokta/core/words';
+import { NAMINGS, type Naming } from '@nokta/core/paper';
 import { fileUrl, messageOf } from '../../api/client.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
 import { useDesk } from '../store.ts';
 import { packFolder } from './folder.ts';
+import { useLook } from '../../settings/look.ts';
 import { useSheet } from './store.ts';
 
 const desk = useDesk();
 const sheet = useSheet();
+const look = useLook();
 const PRESET_NAMES: Readonly<Record<PresetId, string>> = {
   usual: 'Staff and tab',
   tab: 'Tab alone',
@@ -173,8 +175,8 @@ async function print(): Promise<void> {
     <v-select
       label="Names of notes"
       :items="namings"
-      :model-value="sheet.style.naming"
-      @update:model-value="sheet.change({ naming: $event })"
+      :model-value="look.names.notes"
+      @update:model-value="look.names = { ...look.names, notes: $event }"
     />
     <form class="actions" @submit.prevent="keep">
       <v-text-field v-model="name" label="Keep this style as" maxlength="60" />

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
 import { LANE_IDS, SHEET_PRESETS, USUAL_STYLE, type LaneId, type PresetId, type SheetStyle } from '@nokta/core/sheet';
 import { api, fileUrl, messageOf } from '../../api/client.ts';
+import { useLook } from '../../settings/look.ts';
 import { useWishedLanes } from '../shared/lanes.ts';
 import { useDesk } from '../store.ts';
 
@@ -19,12 +20,15 @@ const ZOOMS = [0.5, 0.75, 1, 1.4, 2] as const;
 export const useSheet = defineStore('sheet', () => {
   const desk = useDesk();
   const lanes = useWishedLanes();
+  const look = useLook();
   const stored = useStorage<SheetStyle>('nokta-sheet', USUAL_STYLE, undefined, { mergeDefaults: true });
   const named = useStorage<readonly NamedStyle[]>('nokta-sheet-styles', []);
   /** Lanes are those of the desk: what is seen is what is printed. */
   const style = computed<SheetStyle>(() => ({
     ...stored.value,
     lanes: LANE_IDS.filter((id) => lanes.value.includes(id)),
+    names: look.names,
+    tab: look.tab,
     phrase: stored.value.layout === 'cue' ? (desk.selectedPhrase?.id ?? null) : null,
   }));
   const pages = shallowRef<readonly string[]>([]);

@@ -7,12 +7,12 @@ import { VOICES, type Talk, type Voice } from '@nokta/core/talk';
 import { canSpeak, readAloud, sayNothing } from '../../sound/speech.ts';
 import { STALE } from '../../workers/protocol.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
-import { useSheet } from '../sheet/store.ts';
 import { useDesk } from '../store.ts';
 import { useTalkActions } from './actions.ts';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
-const sheet = useSheet();
+const look = useLook();
 const actions = useTalkActions();
 const voice = useStorage<Voice>('nokta-voice', 'both');
 const short = useStorage('nokta-talk-short', false);
@@ -20,9 +20,9 @@ const VOICE_NAMES: Readonly<Record<Voice, string>> = { fingers: 'Fingers', names
 const voices = VOICES.map((id) => ({ id, name: VOICE_NAMES[id] }));
 const talks = shallowRef<readonly (Talk & { readonly digest: string })[]>([]);
 watch(
-  [() => desk.arrangement, voice, short, () => sheet.style.naming],
+  [() => desk.arrangement, voice, short, () => look.names],
   async () => {
-    const found = await desk.ask('talk', { voice: voice.value, short: short.value, naming: sheet.style.naming });
+    const found = await desk.ask('talk', { voice: voice.value, short: short.value, names: look.names });
     if (found !== STALE) talks.value = found;
   },
   { immediate: true },

@@ -1,20 +1,24 @@
 <script setup lang="ts">
 /** What to know of the tune before anyone fingers a note. Pointing at a line shows its notes on the strips. */
 import { computed, shallowRef, watch } from 'vue';
+import { storeToRefs } from 'pinia';
 import { placesOf } from '@nokta/core/arrange';
 import { lookOverText, type LookOverWords } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import HintLine from '../shared/HintLine.vue';
 import { useDesk } from '../store.ts';
+import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const { names } = storeToRefs(useLook());
 const look = shallowRef<LookOverWords | null>(null);
 
 watch(
-  () => desk.arrangement,
-  async (facts) => {
+  [() => desk.arrangement, names],
+  async ([facts]) => {
     const found = facts && (await desk.ask('lookOver'));
-    if (found && found !== STALE && facts === desk.arrangement) look.value = lookOverText(found, facts.instrument);
+    if (found && found !== STALE && facts === desk.arrangement)
+      look.value = lookOverText(found, facts.instrument, names.value);
   },
   { immediate: true },
 );

@@ -1,0 +1,152 @@
+/** How a sheet looks: on which paper, laid out how, with which lanes and signs. A value of its own, so that desk, server and command line ask for the same. */
+import { z } from 'zod';
+import { USUAL_NAMES, namesSchema, type Names } from './names.ts';
+
+export const PAPERS = ['a4', 'letter'] as const;
+export type Paper = (typeof PAPERS)[number];
+
+/** One phrase a line; as many phrases on a line as fit; large, two bars a line; one phrase on a card for the stand. */
+export const LAYOUTS = ['phrases', 'width', 'big', 'cue'] as const;
+export type Layout = (typeof LAYOUTS)[number];
+
+/** What is printed: the tune, how to read it, what to play before it, the map of what is new in it, empty tab lines. */
+export const PAGE_KINDS = ['tune', 'how', 'warmups', 'weave', 'blank'] as const;
+export type PageKind = (typeof PAGE_KINDS)[number];
+
+/** From top to bottom. */
+export const LANE_IDS = [
+  'chords',
+  'counts',
+  'bow',
+  'fingers',
+  'tab',
+  'rhythm',
+  'names',
+  'words',
+  'hand',
+  'hair',
+] as const;
+export type LaneId = (typeof LANE_IDS)[number];
+
+/** Low and high fingers: a dot under or over the number, a letter or an arrow before it, or the number alone. */
+export const FINGER_SIGNS = ['dots', 'letters', 'arrows', 'plain'] as const;
+export type FingerSigns = (typeof FINGER_SIGNS)[number];
+
+/** A retuned string is called by its usual place, or by what it sounds. */
+export const STRING_NAMES = ['place', 'sound'] as const;
+export type StringNames = (typeof STRING_NAMES)[number];
+
+/** How the tab's lines and fingers look. */
+export interface TabStyle {
+  readonly signs: FingerSigns;
+  /** The lowest string on top, as some hold the instrument. */
+  readonly turned: boolean;
+  readonly stringNames: StringNames;
+  /** Colours of the strings by their usual names; those that are not named stay ink. */
+  readonly strings: Readonly<Record<string, string>>;
+}
+
+export const USUAL_TAB: TabStyle = { signs: 'dots', turned: false, stringNames: 'place', strings: {} };
+
+/** A strip of tape across the fingerboard. */
+export interface Tape {
+  /** Above the open string. */
+  readonly semitones: number;
+  readonly colour: string;
+}
+
+export interface SheetStyle {
+  readonly paper: Paper;
+  readonly landscape: boolean;
+  readonly pages: readonly PageKind[];
+  readonly layout: Layout;
+  /** With the staff, or its lanes alone. */
+  readonly staff: boolean;
+  readonly lanes: readonly LaneId[];
+  readonly names: Names;
+  readonly tab: TabStyle;
+  /** With what to say under each phrase. */
+  readonly talk: boolean;
+  /** With a small fingerboard beside each phrase. */
+  readonly fingerboard: boolean;
+  /** The tapes on it; null where the learner's instrument has the usual ones. */
+  readonly tapes: readonly Tape[] | null;
+  /** For a card: which phrase, by its id; the first where there is none such. */
+  readonly phrase: string | null;
+}
+
+/** What a sheet has, where nothing else is asked for. */
+export const USUAL_LANES: readonly LaneId[] = ['bow', 'tab', 'hand'];
+
+export const USUAL_STYLE: SheetStyle = {
+  ...{ paper: 'a4', landscape: false, pages: ['tune'], layout: 'phrases', staff: true },
+  ...{ lanes: USUAL_LANES, names: USUAL_NAMES, tab: USUAL_TAB, talk: false },
+  ...{ fingerboard: false, tapes: null, phrase: null },
+};
+
+/** The tab by itself, read without a staff. */
+export const TAB_LANES: readonly LaneId[] = ['chords', 'bow', 'tab', 'rhythm', 'words', 'hand'];
+
+/** Styles that a teacher starts from. */
+export const SHEET_PRESETS = {
+  usual: { staff: true, talk: false, layout: 'phrases', lanes: USUAL_LANES },
+  tab: { staff: false, talk: false, layout: 'phrases', lanes: TAB_LANES },
+  staff: { staff: true, talk: false, layout: 'width', lanes: ['fingers', 'bow'] },
+  big: { staff: true, talk: false, layout: 'big', lanes: USUAL_LANES },
+  cue: { staff: false, talk: true, layout: 'cue', lanes: ['bow', 'tab', 'rhythm', 'names', 'hand'] },
+} as const satisfies Readonly<Record<string, Partial<SheetStyle>>>;
+export type PresetId = keyof typeof SHEET_PRESETS;
+
+/**
+ * Our own colours for strings from the top one down: told apart by the colour-blind, and by their darkness in
+ * black and white.
+ */
+export const STRING_COLOURS = ['#a04a00', '#1f6f8b', '#6b3fa0', '#2b2b2b', '#7a7a16', '#8c2f5b'] as const;
+/** Colours of tapes from the nut on. */
+export const TAPE_COLOURS = ['#c98a2b', '#2f7f8f', '#8a5fb0', '#a8503c', '#5d7d2f', '#555555'] as const;
+
+const colour = z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is a # and six digits, such as #1f6f8b.');
+
+const tabSchema = z.strictObject({
+  signs: z.enum(FINGER_SIGNS),
+  turned: z.boolean(),
+  stringNames: z.enum(STRING_NAMES),
+  strings: z.record(z.string().min(1).max(4), colour),
+}) satisfies z.ZodType<TabStyle, TabStyle>;
+
+/** So far up a string a tape may lie. */
+const LAST_TAPE = 24;
+
+export const sheetStyleSchema = z.strictObject({
+  paper: z.enum(PAPERS),
+  landscape: z.boolean(),
+  pages: z.array(z.enum(PAGE_KINDS)).min(1).max(PAGE_KINDS.length),
+  layout: z.enum(LAYOUTS),
+  staff: z.boolean(),
+  lanes: z.array(z.enum(LANE_IDS)).max(LANE_IDS.length),
+  names: namesSchema,
+  tab: tabSchema,
+  talk: z.boolean(),
+  fingerboard: z.boolean(),
+  tapes: z
+    .array(z.strictObject({ semitones: z.number().int().min(1).max(LAST_TAPE), colour }))
+    .max(LAST_TAPE)
+    .nullable(),
+  phrase: z.string().max(64).nullable(),
+}) satisfies z.ZodType<SheetStyle, SheetStyle>;
+
+/**
+ * The lanes that are drawn: what the staff shows itself stands in no lane.
+ * @example shownLanes({ staff: true, lanes: ['tab', 'words'] }) // ['tab']
+ */
+export const shownLanes = ({ staff, lanes }: Pick<SheetStyle, 'staff' | 'lanes'>): readonly LaneId[] =>
+  staff ? lanes.filter((id) => id !== 'words' && id !== 'chords' && id !== 'rhythm') : lanes;
+
+/** A style of which some is said; the rest is as usual. */
+export const someStyleSchema = sheetStyleSchema
+  .extend({ names: namesSchema.partial(), tab: tabSchema.partial() })
+  .partial()
+  .transform(
+    ({ names, tab, ...rest }): SheetStyle =>
+      ({ ...USUAL_STYLE, ...rest, names: { ...USUAL_NAMES, ...names }, tab: { ...USUAL_TAB, ...tab } }) as SheetStyle,
+  );
