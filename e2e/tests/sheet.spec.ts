@@ -18,16 +18,17 @@ test('shows the page, as it is wished, and leads back to a note', async ({ page 
   await expect(sheet).toContainText('half a quarter');
   await page.getByRole('checkbox', { name: 'Note names' }).press('Space');
   await expect(sheet).toContainText('DF♯DADF♯D');
+  await page.getByText('Signs and names', { exact: true }).click();
   await page.getByRole('combobox', { name: 'Names of notes' }).press('Enter');
   await page.getByRole('option', { name: /^Fixed do/ }).click();
   await expect(sheet).toContainText('ReFa♯ReLa');
-  await page.getByRole('textbox', { name: 'Keep this style as' }).fill('Nine-year-olds');
+  await page.getByRole('textbox', { name: 'By a name' }).fill('Nine-year-olds');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await page.getByRole('button', { name: 'Staff and tab' }).click();
   await expect(sheet).not.toContainText('ReFa♯');
   await page.getByRole('button', { name: 'Nine-year-olds', exact: true }).click();
   await expect(sheet).toContainText('ReFa♯ReLa');
-  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /staff=false/);
+  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /%22staff%22%3Afalse/);
   await expectAccessible(page);
   const [pdf] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'PDF' }).click()]);
   expect(pdf.suggestedFilename()).toMatch(/\.pdf$/);
@@ -43,7 +44,51 @@ test('lays a card out for the stand, with what to say', async ({ page }) => {
   const sheet = page.getByRole('img', { name: /^Page 1 of/ });
   await expect(sheet).toContainText('Start on D, 3 on the A string, down bow.');
   await page.getByLabel('Landscape').press('Space');
-  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /landscape=true/);
+  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /%22landscape%22%3Atrue/);
+});
+
+test('prints warm-ups that can be heard, and keeps with the arrangement how it looks', async ({ page }) => {
+  await seedTune(page, TUNE, 'M:4/4\nL:1/8\nQ:1/4=100\nK:D');
+  await goToPass(page, 'Sheet');
+  const side = page.getByRole('complementary', { name: 'Print and files' });
+  await expect(page.getByRole('img', { name: 'Page 1 of 1' })).toBeVisible();
+  await side.getByRole('checkbox', { name: 'Warm-ups' }).press('Space');
+  await side.getByRole('checkbox', { name: 'The tune' }).press('Space');
+  const sheet = page.getByRole('img', { name: /^Page 1 of/ });
+  await expect(sheet).toContainText('Scale of D major');
+  await side.getByRole('button', { name: 'Hear: Scale of D major' }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeAttached();
+  await side.getByRole('checkbox', { name: 'On the page: Scale of D major' }).press('Space');
+  await expect(sheet).not.toContainText('Scale of D major');
+  await expect(sheet).toContainText('Arpeggio of D major');
+  await side.getByRole('switch', { name: 'With this arrangement' }).press('Space');
+  await saved(page);
+  await page.reload();
+  await expect(sheet).toContainText('Arpeggio of D major');
+  await expect(sheet).not.toContainText('Scale of D major');
+  await expect(side.getByRole('switch', { name: 'With this arrangement' })).toBeChecked();
+  // Another tune looks as usual; this one is undone like any decision.
+  await page.getByRole('button', { name: /^Undo: how this sheet looks/ }).click();
+  await expect(side.getByRole('switch', { name: 'With this arrangement' })).not.toBeChecked();
+});
+
+test('changes on the strips what is changed on paper: lanes, signs, names, from any pass', async ({ page }) => {
+  await seedTune(page, 'd2fc Adfd | g2fg e2c2 | d2fd Adfd | =c4 d4 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:D');
+  await goToPass(page, 'Hand');
+  const strip = notesOf(page, 'A1').first().locator('xpath=ancestor::*[local-name()="svg"][1]');
+  await page.getByRole('button', { name: 'What the strips show' }).press('Enter');
+  const menu = page.getByRole('dialog', { name: 'What the strips show' });
+  await menu.getByRole('checkbox', { name: 'Note names' }).press('Space');
+  await expect(strip).toContainText('DF♯');
+  await menu.getByRole('combobox', { name: 'Low and high fingers' }).press('Enter');
+  await page.getByRole('option', { name: /^Letters/ }).click();
+  await expect(strip.locator('text', { hasText: /^\s*L\s*$/ }).first()).toBeAttached();
+  await menu.getByRole('combobox', { name: 'Fingers in words' }).press('Enter');
+  await page.getByRole('option', { name: '2 low' }).click();
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await goToPass(page, 'Sheet');
+  await expect(page.getByRole('img', { name: /^Page 1 of/ })).toContainText('DF♯');
 });
 
 test('says what to say, keeps the teacher’s words, and marks them when the notes change', async ({ page }) => {

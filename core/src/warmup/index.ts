@@ -5,6 +5,8 @@ import { arranged } from './drill.ts';
 import { KINDS } from './kinds.ts';
 import { warmUpWords, type WarmUpWords } from './text.ts';
 
+export type { WarmUpWords };
+
 export interface WarmUp extends WarmUpChoice, WarmUpWords {
   /** Unique within its arrangement. */
   readonly id: string;

@@ -8,7 +8,7 @@ import { barLength, midi, pitchName, soundingNotes } from '../music/index.ts';
 import { USUAL_NAMES } from '../paper/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import { deciding } from '../test/setups.ts';
-import { possibleWarmUps, warmUpsOf } from './index.ts';
+import { warmUpsOf } from './index.ts';
 
 const TUNES = new URL('../../../server/src/demo/tunes/', import.meta.url);
 const named = readdirSync(TUNES).map((file) => {

@@ -176,15 +176,42 @@ describe('sheets and files', () => {
   it('lays out pages and makes a vector PDF with its fonts inside', async () => {
     const { arrangements } = await add(ABC.replace('Tar and Twine', 'Żółw i Çınar, Dvořák’s ḟear'));
     const { id } = arrangements[0]!;
-    const { body } = await server.call<SheetPages>('GET', `/arrangements/${id}/sheet?paper=letter`);
+    const { body } = await server.call<SheetPages>('GET', `/arrangements/${id}/sheet?style=${encodeURIComponent('{"paper":"letter"}')}`);
     expect(body.pages).toHaveLength(1);
     expect(body.pages[0]).toContain('Żółw i Çınar, Dvořák’s');
-    const response = await fetch(`${server.url}/api/arrangements/${id}/sheet.pdf?paper=a4`);
+    const response = await fetch(`${server.url}/api/arrangements/${id}/sheet.pdf`);
     expect(response.headers.get('content-type')).toContain('pdf');
     const pdf = Buffer.from(await response.arrayBuffer()).toString('latin1');
     expect(pdf.startsWith('%PDF-')).toBe(true);
     expect(pdf).toContain('FontFile2');
     expect(pdf).not.toContain('/Subtype /Image');
+  }, 60_000);
+
+  it('gives a page as a picture, with the letters in it', async () => {
+    const { arrangements } = await add();
+    const address = `${server.url}/api/arrangements/${arrangements[0]!.id}/sheet.png`;
+    const response = await fetch(`${address}?page=9`);
+    expect(response.headers.get('content-type')).toContain('image/png');
+    const png = Buffer.from(await response.arrayBuffer());
+    expect(png.subarray(1, 4).toString()).toBe('PNG');
+    // A4 at 200 to the inch.
+    expect([png.readUInt32BE(16), png.readUInt32BE(20)]).toEqual([1654, 2339]);
+    const empty = await fetch(`${address}?style=${encodeURIComponent('{"pages":["blank"]}')}`);
+    expect(Buffer.from(await empty.arrayBuffer()).length).toBeLessThan(png.length);
+  }, 60_000);
+
+  it('prints whatever is asked for, and says what is wrong with a style that is none', async () => {
+    const { arrangements } = await add();
+    const ask = (style: string) =>
+      server.call<SheetPages & { error: string }>(
+        'GET',
+        `/arrangements/${arrangements[0]!.id}/sheet?style=${encodeURIComponent(style)}`,
+      );
+    const { body } = await ask('{"pages":["tune","how","warmups","weave","blank"],"fingerboard":true}');
+    expect(body.pages.length).toBeGreaterThanOrEqual(5);
+    expect(body.pages.join('')).toContain('Warm-ups for');
+    for (const wrong of ['{', '{"pages":[]}', '{"paper":"a5"}', '{"tab":{"strings":{"E":"red"}}}'])
+      expect((await ask(wrong)).status).toBe(400);
   }, 60_000);
 
   it('gives MusicXML and ABC with fingers and bows', async () => {

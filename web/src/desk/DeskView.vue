@@ -23,12 +23,12 @@ import HelpDialog from './shared/HelpDialog.vue';
 import PhraseStrip from './shared/PhraseStrip.vue';
 import TransportBar from './shared/TransportBar.vue';
 import { useDeskKeys } from './shared/keys.ts';
-import { useWishedLanes } from './shared/lanes.ts';
 import { PASSES, lanesIn, type PassId } from './shared/passes.ts';
 import { notesByPhrase, within, type StripView } from './shared/strips.ts';
 import { useTransport } from './shared/transport.ts';
 import SheetPage from './sheet/SheetPage.vue';
 import SheetPanel from './sheet/SheetPanel.vue';
+import { useSheet } from './sheet/store.ts';
 import { useDesk } from './store.ts';
 import TeachPanel from './teach/TeachPanel.vue';
 import TunePanel from './tune/TunePanel.vue';
@@ -80,6 +80,11 @@ watch(
   () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id, desk.heardWith),
 );
 
+watch(
+  () => desk.drill,
+  (drill) => drill && transport.playDrill(drill),
+);
+
 const PANELS = {
   tune: TunePanel,
   parts: PartsPanel,
@@ -93,8 +98,9 @@ const PANELS = {
 const panel = computed(() => PANELS[props.pass]);
 const passName = computed(() => PASSES.find(({ id }) => id === props.pass)!);
 /** Lanes that the teacher wants to see, on strips and sheet. */
-const wishedLanes = useWishedLanes();
-const lanes = computed(() => lanesIn(props.pass, wishedLanes.value));
+// The sheet's store knows whose style holds.
+useSheet();
+const lanes = computed(() => lanesIn(props.pass, look.style.lanes));
 const passBefore = ref<PassId>('hand');
 watch(
   () => props.pass,

@@ -11,7 +11,8 @@ import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
 import { neededAgain, type FingeredNote } from '@nokta/core/hand';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Bowing, Travelling } from '@nokta/core/bow';
-import type { Midi, Tune } from '@nokta/core/music';
+import type { Bpm, Midi, Tune } from '@nokta/core/music';
+import type { Score } from '@nokta/core/practice';
 import { partingText } from '@nokta/core/words';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { useOutbox } from '../outbox/outbox.ts';
@@ -31,6 +32,12 @@ export interface Heard {
   readonly tune?: Tune;
   /** Several at once: a group that plays together. */
   readonly tunes?: readonly Tune[];
+}
+
+/** Something to play beside the tune, at its own tempo in quarters a minute. */
+export interface Drill {
+  readonly score: Score;
+  readonly tempo: Bpm;
 }
 
 /** Undo walks along what the server has. */
@@ -69,6 +76,9 @@ export const useDesk = defineStore('desk', () => {
     heardWith.value = heard;
     hearing.value += 1;
   }
+  /** A drill that a panel wants to be heard, which is no part of the tune. */
+  const drill = shallowRef<Drill | null>(null);
+  const hearDrill = (wanted: Drill): void => void (drill.value = { ...wanted });
   /** Whoever can sound pitches by themselves: the player. */
   const sounder = shallowRef<(pitches: readonly Midi[]) => void>(() => undefined);
   /** Notes that something pointed at is about: a difference, a lick. */
@@ -427,6 +437,8 @@ export const useDesk = defineStore('desk', () => {
     setInstrument,
     againAt,
     ask: working.ask,
+    drill,
+    hearDrill,
     askLong: working.askLong,
     trouble: working.trouble,
     restart: working.restart,

@@ -9,6 +9,7 @@ import {
 } from '@nokta/core/bow';
 import {
   arrange,
+  decided,
   gradeFits,
   ladderStep,
   newSince,
@@ -21,6 +22,9 @@ import {
   type Decisions,
 } from '@nokta/core/arrange';
 import { difficultyOf, limitsOf } from '@nokta/core/grade';
+import type { Names, WarmUpChoice } from '@nokta/core/paper';
+import { tuneScore, type Score } from '@nokta/core/practice';
+import { possibleWarmUps, warmUpId, warmUpsOf, type WarmUpWords } from '@nokta/core/warmup';
 import { phrasesOf } from '@nokta/core/form';
 import type { Bpm } from '@nokta/core/music';
 import {
@@ -42,7 +46,38 @@ export interface Beside {
   readonly comparison: Comparison;
 }
 
+/** A warm-up as it is heard. */
+export interface PlayableWarmUp extends WarmUpChoice, WarmUpWords {
+  readonly id: string;
+  readonly score: Score;
+  /** In quarters a minute. */
+  readonly tempo: Bpm;
+  /** It stands on the page. */
+  readonly chosen: boolean;
+}
+
+/** Those on the page first, as they are played; then what else the tune has a reason for. */
+function playableWarmUps(arrangement: Arrangement, names: Names): readonly PlayableWarmUp[] {
+  const chosen = warmUpsOf(arrangement, names);
+  const ids = new Set(chosen.map(({ id }) => id));
+  const others = possibleWarmUps(arrangement).filter((choice) => !ids.has(warmUpId(choice)));
+  const all = [...chosen, ...warmUpsOf(withWarmUps(arrangement, others), names)];
+  return all.map(({ arrangement: drill, ...own }) => {
+    const score = tuneScore(drill, null);
+    // Notes of a drill are none of the tune's: nothing on the strips lights up for them.
+    const notes = score.notes.map((note) => ({ ...note, id: `${own.id}:${note.id}` }));
+    return { ...own, score: { ...score, notes }, tempo: drill.tempo, chosen: ids.has(own.id) };
+  });
+}
+
+const withWarmUps = (arrangement: Arrangement, warmUps: readonly WarmUpChoice[]): Arrangement => ({
+  ...arrangement,
+  decisions: decided(arrangement.decisions, { sheet: { warmUps } }),
+});
+
 export const QUESTIONS = {
+  /** Every warm-up that the tune has a reason for, ready to be heard. */
+  warmUps: playableWarmUps,
   lookOver,
   /** Where the bow is on its hair, stroke by stroke. */
   travel: ({ travel }: Arrangement): Travelling => travel(),

@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { versionName } from '@nokta/core/words';
 import {
   mdiArrowLeft,
+  mdiEyeOutline,
   mdiChevronDown,
   mdiKeyboardOutline,
   mdiRedo,
@@ -12,6 +13,7 @@ import {
   mdiUndo,
 } from '@mdi/js';
 import { useAppTheme } from '../../settings/theme.ts';
+import LookMenu from './LookMenu.vue';
 import { PASSES, type PassId } from './passes.ts';
 import { useDesk } from '../store.ts';
 
@@ -79,6 +81,10 @@ const saveText = computed(
       :aria-label="desk.redoLabel ? `Redo: ${desk.redoLabel}` : 'Redo'"
       @click="desk.step('redo')"
     />
+    <v-btn icon size="small" aria-label="What the strips show">
+      <v-icon :icon="mdiEyeOutline" />
+      <LookMenu activator="parent" />
+    </v-btn>
     <v-btn
       :icon="mdiThemeLightDark"
       size="small"

@@ -11,6 +11,12 @@ const COUNT_INS = [
   { value: 'beats', title: 'A bar of beats' },
   { value: 'eighths', title: 'A bar of eighths' },
 ] as const;
+const CUES = [
+  { value: 'none', title: 'Nothing' },
+  { value: 'fingers', title: 'Fingers' },
+  { value: 'names', title: 'Note names' },
+  { value: 'both', title: 'Both' },
+] as const;
 const LETTERS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
 /** Notes that strings drone on: the low octaves, sharps and flats by the names players use. */
 const DRONE_NOTES = ['2', '3', '4'].flatMap((octave) =>
@@ -69,7 +75,14 @@ function set(change: Partial<SoundSettings>): void {
         v-if="canSpeak()"
         label="Count aloud"
         :model-value="settings.aloud"
-        @update:model-value="set({ aloud: Boolean($event) })"
+        @update:model-value="set({ aloud: Boolean($event), ...($event && { cues: 'none' }) })"
+      />
+      <v-select
+        v-if="canSpeak()"
+        label="Say with the notes"
+        :items="[...CUES]"
+        :model-value="settings.cues"
+        @update:model-value="set({ cues: $event, ...($event !== 'none' && { aloud: false }) })"
       />
     </v-card>
   </v-menu>

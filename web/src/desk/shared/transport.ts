@@ -12,8 +12,11 @@ import {
   type Repeats,
   type Scope,
 } from '@nokta/core/practice';
+import { spokenCues, type Voice } from '@nokta/core/talk';
 import { createPlayer, type Mix } from '../../sound/player.ts';
-import { useDesk, type Heard } from '../store.ts';
+import { say } from '../../sound/speech.ts';
+import { useLook } from '../../settings/look.ts';
+import { useDesk, type Drill, type Heard } from '../store.ts';
 
 export const DRONES = [
   { value: 'none', title: 'No drone' },
@@ -29,6 +32,8 @@ export interface SoundSettings {
   metronome: boolean;
   /** Beats are counted aloud. */
   aloud: boolean;
+  /** Fingers or names are said with the notes. */
+  cues: Voice | 'none';
   drone: DroneId;
   /** Name of the note that drones where it is neither home note nor fifth: "A3". */
   droneNote: string;
@@ -40,15 +45,21 @@ const FIRST_SETTINGS: SoundSettings = {
   chords: true,
   metronome: false,
   aloud: false,
+  cues: 'none',
   drone: 'none',
   droneNote: 'A3',
 };
 /** Milliseconds from the first strips until the samples are loaded. */
 const READING_MS = 2000;
 
+/** Shared by the player and whatever offers to change them. */
+export const useSoundSettings = () =>
+  useStorage<SoundSettings>('nokta-sound', FIRST_SETTINGS, undefined, { mergeDefaults: true });
+
 export function useTransport() {
   const desk = useDesk();
-  const settings = useStorage<SoundSettings>('nokta-sound', FIRST_SETTINGS, undefined, { mergeDefaults: true });
+  const look = useLook();
+  const settings = useSoundSettings();
   const percent = useStorage('nokta-tempo-percent', 100);
   const looping = ref(false);
   const scope = ref<Scope>('tune');
@@ -59,10 +70,20 @@ export function useTransport() {
   const player = createPlayer(
     (noteId) => {
       desk.playingId = noteId;
+      const cue = noteId === null ? undefined : cues.value.get(noteId);
+      if (cue) say(cue);
       if (noteId === null) soundingPhrase.value = null;
     },
     (now) => (count.value = now),
   );
+
+  /** What is said on each note, as it sounds. */
+  const cues = computed<ReadonlyMap<string, string>>(() => {
+    const { cues: voice, aloud } = settings.value;
+    // Two voices at once are none.
+    if (voice === 'none' || aloud || !desk.arrangement) return new Map();
+    return spokenCues(desk.arrangement, { voice, names: look.names, quarterBpm: quarterBpm.value });
+  });
 
   const sound = computed(() => desk.arrangement?.instrument.hand ?? 'violin');
   const pitches = computed(() => [...new Set(desk.notes.flatMap((note) => note.pitches.map(midi)))]);
@@ -153,6 +174,13 @@ export function useTransport() {
     soundingPhrase.value = id;
   }
 
+  /** A drill is played by itself, as much slower as the tune is. */
+  function playDrill({ score, tempo }: Drill): void {
+    const { countIn } = settings.value;
+    const quarters = (tempo * percent.value) / 100;
+    void player.play(sound.value, score, { quarterBpm: quarters, loop: looping.value, countIn });
+  }
+
   /** What is looped is a phrase, unless something else was asked for. */
   function toggleLoop(): void {
     looping.value = !looping.value;
@@ -172,6 +200,7 @@ export function useTransport() {
     loading: player.loading,
     toggle,
     playPhrase,
+    playDrill,
     toggleLoop,
     stop: player.stop,
     sound: (pitches: readonly Midi[]) => void player.sound(sound.value, pitches),

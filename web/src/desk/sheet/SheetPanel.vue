@@ -4,21 +4,24 @@ import { nextTick, onBeforeUnmount, ref } from 'vue';
 import { mdiDeleteOutline, mdiDownload, mdiFolderZipOutline, mdiPrinter } from '@mdi/js';
 import type { Ending } from '@nokta/core/files';
 import {
-  LANES,
-  LANE_IDS,
   LAYOUTS,
+  PAGE_KINDS,
   PAPERS,
-  PAPER_SIZE,
   SHEET_PRESETS,
   type Layout,
+  type PageKind,
   type PresetId,
-} from '@nokta/core/sheet';
-import { NAMINGS, type Naming } from '@nokta/core/paper';
+} from '@nokta/core/paper';
+import { PAPER_SIZE } from '@nokta/core/sheet';
 import { fileUrl, messageOf } from '../../api/client.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
 import { useDesk } from '../store.ts';
 import { packFolder } from './folder.ts';
 import { useLook } from '../../settings/look.ts';
+import LaneTicks from '../shared/LaneTicks.vue';
+import LookChoices from '../shared/LookChoices.vue';
+import ColourChoices from './ColourChoices.vue';
+import WarmUpsCard from './WarmUpsCard.vue';
 import { useSheet } from './store.ts';
 
 const desk = useDesk();
@@ -39,15 +42,14 @@ const LAYOUT_NAMES: Readonly<Record<Layout, string>> = {
   cue: 'The selected phrase alone',
 };
 const layouts = LAYOUTS.map((value) => ({ value, title: LAYOUT_NAMES[value] }));
-const NAMING_NAMES: Readonly<Record<Naming, string>> = {
-  english: 'English: B, B♭',
-  german: 'German: H, B',
-  'fixed-do': 'Fixed do: Si, Si♭',
+const PAGE_NAMES: Readonly<Record<PageKind, string>> = {
+  tune: 'The tune',
+  how: 'How to read this',
+  warmups: 'Warm-ups',
+  weave: 'The weave: what is new',
+  blank: 'Empty tab paper',
 };
-const namings = NAMINGS.map((value) => ({ value, title: NAMING_NAMES[value] }));
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
-/** What the staff shows itself needs no lane beside it. */
-const inStaff = (id: string) => sheet.style.staff && ['words', 'chords', 'rhythm'].includes(id);
 /** Each player's sheet in one zip; how far it is, and what went wrong. */
 const packing = ref<number | null>(null);
 const packed = ref('');
@@ -119,6 +121,7 @@ async function print(): Promise<void> {
       >
       <v-btn variant="outlined" :prepend-icon="mdiDownload" :href="sheet.pdf" download>PDF</v-btn>
       <v-btn variant="outlined" :disabled="sheet.pages.length === 0" @click="svg">SVG</v-btn>
+      <v-btn variant="outlined" :href="sheet.png" download :title="`Page ${sheet.page + 1} as a picture`">PNG</v-btn>
     </div>
     <div v-if="desk.records.length > 1" class="actions">
       <v-btn v-if="packing === null" variant="outlined" :prepend-icon="mdiFolderZipOutline" @click="pack"
@@ -131,57 +134,78 @@ async function print(): Promise<void> {
     </div>
     <p v-if="packed" role="alert">{{ packed }}</p>
     <section aria-labelledby="sheet-style">
-      <h3 id="sheet-style">What is on it</h3>
+      <h3 id="sheet-style">How it looks</h3>
       <div class="row">
         <PillChoice label="Styles" :choices="presets" :chosen="sheet.preset" @choose="sheet.take" />
         <span v-for="{ name: own, style } in sheet.named" :key="own" class="own">
-          <v-btn size="small" variant="outlined" @click="sheet.change(style)">{{ own }}</v-btn>
+          <v-btn size="small" variant="outlined" @click="look.change(style)">{{ own }}</v-btn>
           <v-btn :icon="mdiDeleteOutline" size="x-small" :aria-label="`Forget ${own}`" @click="sheet.forget(own)" />
         </span>
       </div>
     </section>
     <fieldset>
-      <legend>Lanes, here and on the strips</legend>
+      <legend>What is printed</legend>
+      <label v-for="kind in PAGE_KINDS" :key="kind"
+        ><input type="checkbox" :checked="sheet.style.pages.includes(kind)" @change="sheet.togglePages(kind)" />
+        {{ PAGE_NAMES[kind] }}</label
+      >
+    </fieldset>
+    <fieldset>
+      <legend>On the page</legend>
       <label
-        ><input type="checkbox" :checked="sheet.style.staff" @change="sheet.change({ staff: !sheet.style.staff })" />
+        ><input type="checkbox" :checked="sheet.style.staff" @change="look.change({ staff: !sheet.style.staff })" />
         Staff</label
       >
       <label
-        ><input type="checkbox" :checked="sheet.style.talk" @change="sheet.change({ talk: !sheet.style.talk })" /> What
+        ><input type="checkbox" :checked="sheet.style.talk" @change="look.change({ talk: !sheet.style.talk })" /> What
         to say</label
       >
-      <label v-for="id in LANE_IDS" :key="id" :class="{ soft: inStaff(id) }"
-        ><input type="checkbox" :checked="sheet.style.lanes.includes(id)" @change="sheet.toggleLane(id)" />
-        {{ LANES[id].name }}<template v-if="inStaff(id)"> (the staff has it)</template></label
-      >
     </fieldset>
+    <LaneTicks />
     <v-select
       label="Layout"
       :items="layouts"
       :model-value="sheet.style.layout"
-      @update:model-value="sheet.change({ layout: $event })"
+      @update:model-value="look.change({ layout: $event })"
     />
     <v-select
       label="Paper"
       :items="papers"
       :model-value="sheet.style.paper"
-      @update:model-value="sheet.change({ paper: $event })"
+      @update:model-value="look.change({ paper: $event })"
     />
     <v-switch
       label="Landscape"
       :model-value="sheet.style.landscape"
-      @update:model-value="sheet.change({ landscape: Boolean($event) })"
+      @update:model-value="look.change({ landscape: Boolean($event) })"
     />
-    <v-select
-      label="Names of notes"
-      :items="namings"
-      :model-value="look.names.notes"
-      @update:model-value="look.names = { ...look.names, notes: $event }"
-    />
-    <form class="actions" @submit.prevent="keep">
-      <v-text-field v-model="name" label="Keep this style as" maxlength="60" />
-      <v-btn type="submit" variant="outlined" :disabled="name.trim() === ''">Keep</v-btn>
-    </form>
+    <WarmUpsCard />
+    <details>
+      <summary>Signs and names</summary>
+      <LookChoices />
+    </details>
+    <details>
+      <summary>Colours, fingerboard and tapes</summary>
+      <ColourChoices />
+    </details>
+    <section aria-labelledby="sheet-keep">
+      <h3 id="sheet-keep">Keep this look</h3>
+      <v-switch
+        label="With this arrangement"
+        :model-value="sheet.own !== null"
+        @update:model-value="$event ? sheet.keepHere(sheet.style) : sheet.leaveHere()"
+      />
+      <v-switch
+        v-if="sheet.hand"
+        :label="`For ${sheet.hand}, in every tune`"
+        :model-value="sheet.forHand"
+        @update:model-value="sheet.keepForHand(Boolean($event))"
+      />
+      <form class="actions" @submit.prevent="keep">
+        <v-text-field v-model="name" label="By a name" maxlength="60" />
+        <v-btn type="submit" variant="outlined" :disabled="name.trim() === ''">Keep</v-btn>
+      </form>
+    </section>
     <section v-if="desk.record">
       <h3>Open formats</h3>
       <div class="row">
@@ -227,6 +251,7 @@ async function print(): Promise<void> {
 }
 .actions {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 8px;
 }
@@ -252,8 +277,10 @@ input[type='checkbox'] {
   height: 17px;
   accent-color: var(--accent);
 }
-.soft {
-  color: var(--soft);
+summary {
+  margin-bottom: 8px;
+  font: 600 1.05rem var(--display);
+  cursor: pointer;
 }
 h3 {
   margin: 0 0 6px;

@@ -1,11 +1,10 @@
-/** The sheet as it is wished and as it was laid out: style, pages, which page is looked at and how large. */
+/** The sheet as it was laid out: its pages, which is looked at and how large; styles by name, and whose they are. */
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
-import { LANE_IDS, SHEET_PRESETS, USUAL_STYLE, type LaneId, type PresetId, type SheetStyle } from '@nokta/core/sheet';
+import { PAGE_KINDS, SHEET_PRESETS, type PageKind, type PresetId, type SheetStyle } from '@nokta/core/paper';
 import { api, fileUrl, messageOf } from '../../api/client.ts';
 import { useLook } from '../../settings/look.ts';
-import { useWishedLanes } from '../shared/lanes.ts';
 import { useDesk } from '../store.ts';
 
 /** A style that a teacher uses again. */
@@ -16,20 +15,47 @@ export interface NamedStyle {
 
 /** Shares of the room's width. */
 const ZOOMS = [0.5, 0.75, 1, 1.4, 2] as const;
+/** The name of a style that nobody gave one. */
+const UNNAMED = 'Own style';
 
 export const useSheet = defineStore('sheet', () => {
   const desk = useDesk();
-  const lanes = useWishedLanes();
   const look = useLook();
-  const stored = useStorage<SheetStyle>('nokta-sheet', USUAL_STYLE, undefined, { mergeDefaults: true });
-  const named = useStorage<readonly NamedStyle[]>('nokta-sheet-styles', []);
-  /** Lanes are those of the desk: what is seen is what is printed. */
+  const named = useStorage<readonly NamedStyle[]>('nokta-sheet-styles', [], undefined, { shallow: true });
+  /** Styles of learners' hands, by their names. */
+  const ofHands = useStorage<Readonly<Record<string, SheetStyle>>>('nokta-hand-styles', {}, undefined, {
+    shallow: true,
+  });
+  const hand = computed(() => desk.record?.decisions.hand.learner?.name ?? null);
+  const own = computed(() => desk.record?.decisions.sheet.style ?? null);
+
+  // An arrangement's own style is stronger than its hand's, and that than the usual one.
+  watch(
+    [own, hand, ofHands],
+    ([kept, name]) => {
+      const handStyle = name === null ? undefined : ofHands.value[name];
+      if (kept) look.owned = { style: kept.style, keep: (style) => void keepHere(style, kept.name) };
+      else if (name !== null && handStyle)
+        look.owned = { style: handStyle, keep: (style) => (ofHands.value = { ...ofHands.value, [name]: style }) };
+      else look.owned = null;
+    },
+    { immediate: true },
+  );
+
+  /** With this arrangement, to be undone like any decision. */
+  function keepHere(style: SheetStyle, name = UNNAMED): Promise<void> {
+    return desk.decide({ sheet: { style: { name, style } } }, 'how this sheet looks');
+  }
+  const leaveHere = (): Promise<void> => desk.decide({ sheet: { style: null } }, 'the usual look of the sheet');
+  function keepForHand(on: boolean): void {
+    if (hand.value === null) return;
+    const { [hand.value]: _, ...others } = ofHands.value;
+    ofHands.value = on ? { ...others, [hand.value]: look.style } : others;
+  }
+
   const style = computed<SheetStyle>(() => ({
-    ...stored.value,
-    lanes: LANE_IDS.filter((id) => lanes.value.includes(id)),
-    names: look.names,
-    tab: look.tab,
-    phrase: stored.value.layout === 'cue' ? (desk.selectedPhrase?.id ?? null) : null,
+    ...look.style,
+    phrase: look.style.layout === 'cue' ? (desk.selectedPhrase?.id ?? null) : null,
   }));
   const pages = shallowRef<readonly string[]>([]);
   const failure = ref('');
@@ -38,25 +64,25 @@ export const useSheet = defineStore('sheet', () => {
   /** Somebody looks at it. */
   const wanted = ref(false);
 
-  function change({ lanes: wished, ...more }: Partial<SheetStyle>): void {
-    if (wished) lanes.value = wished;
-    stored.value = { ...stored.value, ...more };
-  }
-  const toggleLane = (lane: LaneId): void =>
-    change({ lanes: LANE_IDS.filter((id) => (id === lane ? !lanes.value.includes(id) : lanes.value.includes(id))) });
-  const take = (preset: PresetId): void => change(SHEET_PRESETS[preset]);
+  const take = (preset: PresetId): void => look.change(SHEET_PRESETS[preset]);
   /** The preset that the sheet is like just now. */
   const preset = computed<PresetId | null>(
     () =>
       (Object.keys(SHEET_PRESETS) as PresetId[]).find((id) => {
-        const { staff, layout, lanes: own } = SHEET_PRESETS[id];
+        const { staff, layout, lanes } = SHEET_PRESETS[id];
         return (
           staff === style.value.staff &&
           layout === style.value.layout &&
-          [...own].sort().join() === [...style.value.lanes].sort().join()
+          [...lanes].sort().join() === [...style.value.lanes].sort().join()
         );
       }) ?? null,
   );
+  /** At least one kind of page is always there. */
+  function togglePages(kind: PageKind): void {
+    const chosen = style.value.pages;
+    const next = PAGE_KINDS.filter((id) => (id === kind ? !chosen.includes(id) : chosen.includes(id)));
+    if (next.length > 0) look.change({ pages: next });
+  }
 
   function keep(name: string): void {
     const others = named.value.filter((one) => one.name !== name);
@@ -95,19 +121,25 @@ export const useSheet = defineStore('sheet', () => {
   return {
     style,
     named,
+    hand,
+    own,
+    forHand: computed(() => hand.value !== null && hand.value in ofHands.value),
     pages,
     failure,
     page,
     wanted,
     preset,
-    change,
-    toggleLane,
     take,
+    togglePages,
     keep,
     forget,
+    keepHere,
+    leaveHere,
+    keepForHand,
     zoom: computed(() => ZOOMS[zoom.value]!),
     zoomBy: (by: 1 | -1) => void (zoom.value = Math.min(ZOOMS.length - 1, Math.max(0, zoom.value + by))),
     turn: (by: 1 | -1) => void (page.value = Math.min(pages.value.length - 1, Math.max(0, page.value + by))),
     pdf: computed(() => (desk.record ? fileUrl.pdf(desk.record.id, style.value, desk.round) : '')),
+    png: computed(() => (desk.record ? fileUrl.png(desk.record.id, style.value, page.value + 1, desk.round) : '')),
   };
 });

@@ -2,12 +2,13 @@
 /** The talk-through: what to say of the chosen phrase, in three voices; in other words, where the teacher has better ones; read aloud. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
-import { mdiPencilOutline, mdiVolumeHigh } from '@mdi/js';
+import { mdiPencilOutline, mdiPlay, mdiVolumeHigh } from '@mdi/js';
 import { VOICES, type Talk, type Voice } from '@nokta/core/talk';
 import { canSpeak, readAloud, sayNothing } from '../../sound/speech.ts';
 import { STALE } from '../../workers/protocol.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
 import { useDesk } from '../store.ts';
+import { useSoundSettings } from '../shared/transport.ts';
 import { useTalkActions } from './actions.ts';
 import { useLook } from '../../settings/look.ts';
 
@@ -18,6 +19,15 @@ const voice = useStorage<Voice>('nokta-voice', 'both');
 const short = useStorage('nokta-talk-short', false);
 const VOICE_NAMES: Readonly<Record<Voice, string>> = { fingers: 'Fingers', names: 'Note names', both: 'Both' };
 const voices = VOICES.map((id) => ({ id, name: VOICE_NAMES[id] }));
+/** What is said while it plays: the fingers, the names, nothing. */
+const sound = useSoundSettings();
+const CUES = [
+  { id: 'none', name: 'Nothing' },
+  { id: 'fingers', name: 'Fingers' },
+  { id: 'names', name: 'Names' },
+] as const;
+const sayAlong = (cues: (typeof CUES)[number]['id']) =>
+  (sound.value = { ...sound.value, cues, ...(cues !== 'none' && { aloud: false }) });
 const talks = shallowRef<readonly (Talk & { readonly digest: string })[]>([]);
 watch(
   [() => desk.arrangement, voice, short, () => look.names],
@@ -93,6 +103,18 @@ onBeforeUnmount(sayNothing);
           <p>{{ current.text }}</p>
         </details>
       </template>
+    </section>
+    <section v-if="canSpeak()" aria-labelledby="talk-along">
+      <h3 id="talk-along">Say with the notes, as it plays</h3>
+      <div class="row">
+        <PillChoice
+          label="Say with the notes"
+          :choices="CUES"
+          :chosen="sound.cues === 'both' ? null : sound.cues"
+          @choose="sayAlong"
+        />
+        <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="desk.hear()">Play the phrase</v-btn>
+      </div>
     </section>
     <section aria-labelledby="talk-others">
       <h3 id="talk-others">The other phrases</h3>
