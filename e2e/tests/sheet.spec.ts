@@ -61,15 +61,15 @@ test('prints warm-ups that can be heard, and keeps with the arrangement how it l
   await side.getByRole('checkbox', { name: 'On the page: Scale of D major' }).press('Space');
   await expect(sheet).not.toContainText('Scale of D major');
   await expect(sheet).toContainText('Arpeggio of D major');
-  await side.getByRole('switch', { name: 'With this arrangement' }).press('Space');
+  await side.getByLabel('With this arrangement').press('Space');
   await saved(page);
   await page.reload();
   await expect(sheet).toContainText('Arpeggio of D major');
   await expect(sheet).not.toContainText('Scale of D major');
-  await expect(side.getByRole('switch', { name: 'With this arrangement' })).toBeChecked();
+  await expect(side.getByLabel('With this arrangement')).toBeChecked();
   // Another tune looks as usual; this one is undone like any decision.
   await page.getByRole('button', { name: /^Undo: how this sheet looks/ }).click();
-  await expect(side.getByRole('switch', { name: 'With this arrangement' })).not.toBeChecked();
+  await expect(side.getByLabel('With this arrangement')).not.toBeChecked();
 });
 
 test('changes on the strips what is changed on paper: lanes, signs, names, from any pass', async ({ page }) => {

@@ -14,8 +14,10 @@ const INKS: Readonly<Record<Ink, string>> = {
 function lineStyle(shape: Shape & { readonly kind: 'line' | 'path' }) {
   const { ink, width, dash } = styleOf(shape.role).line;
   const own = shape.kind === 'line' ? shape : null;
+  // A dark colour chosen for paper is seen on a dark screen too.
+  const chosen = own?.colour && `color-mix(in srgb, ${own.colour} 65%, var(--ink))`;
   return {
-    stroke: own?.colour ?? INKS[ink],
+    stroke: chosen ?? INKS[ink],
     strokeWidth: `${own?.width ?? width}px`,
     strokeDasharray: own?.dash ?? dash,
   };

@@ -23,8 +23,8 @@ const voices = VOICES.map((id) => ({ id, name: VOICE_NAMES[id] }));
 const sound = useSoundSettings();
 const CUES = [
   { id: 'none', name: 'Nothing' },
-  { id: 'fingers', name: 'Fingers' },
-  { id: 'names', name: 'Names' },
+  { id: 'fingers', name: 'The fingers' },
+  { id: 'names', name: 'The names' },
 ] as const;
 const sayAlong = (cues: (typeof CUES)[number]['id']) =>
   (sound.value = { ...sound.value, cues, ...(cues !== 'none' && { aloud: false }) });
