@@ -46,11 +46,13 @@ function newest(folder) {
   return latest;
 }
 
+/** Newest change below some folders of the repository, in milliseconds. */
+export const newestIn = (folders) => Math.max(...folders.map((folder) => newest(join(ROOT, folder))));
+
 /** Builds what is older than its sources, and says what it is doing. */
 function buildIfOld(what, workspace, built, folders) {
   const file = join(ROOT, built);
-  if (existsSync(file) && statSync(file).mtimeMs > Math.max(...folders.map((folder) => newest(join(ROOT, folder)))))
-    return;
+  if (existsSync(file) && statSync(file).mtimeMs > newestIn(folders)) return;
   console.log(`Building ${what}…`);
   need('Building', 'npm', ['run', '--silent', 'build', '--workspace', workspace]);
 }

@@ -13,6 +13,7 @@ const E2E = join(RESULTS, 'e2e.json');
 
 install();
 const chromium = findChromium();
+findPdfReader();
 rmSync(RESULTS, { recursive: true, force: true });
 folder(RESULTS);
 
@@ -79,13 +80,27 @@ function findChromium() {
   const places = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
   const found = places.find((place) => place && existsSync(place));
   if (found) return found;
-  console.log('Installing Chromium…');
-  const apt = (...args) =>
-    spawnSync('apt-get', args, { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status;
-  apt('update');
-  if (apt('install', '-y', '--no-install-recommends', 'chromium') !== 0) {
+  if (!apt('chromium')) {
     console.error('Chromium could not be installed. Install it, or name its place: CHROMIUM=/path npm test');
     process.exit(1);
   }
   return '/usr/bin/chromium';
+}
+
+/** What reads the text of a PDF: the sheet's own is held against it. */
+function findPdfReader() {
+  if (spawnSync('pdftotext', ['-v'], { stdio: 'ignore' }).error === undefined) return;
+  if (!apt('poppler-utils')) {
+    console.error('pdftotext could not be installed. Install the package poppler-utils.');
+    process.exit(1);
+  }
+}
+
+/** Installs a package of Debian's. @returns whether that went well */
+function apt(name) {
+  console.log(`Installing ${name}…`);
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  const ask = (...args) => spawnSync('apt-get', args, { stdio: 'inherit', env }).status;
+  ask('update');
+  return ask('install', '-y', '--no-install-recommends', name) === 0;
 }

@@ -4,9 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { openZip } from '@nokta/core/formats';
 import { run } from './run.ts';
 
-const MAIN = fileURLToPath(new URL('./main.ts', import.meta.url));
+const MAIN = fileURLToPath(new URL('../../scripts/nokta.mjs', import.meta.url));
 const ABC = 'X:1\nT:Tar and Twine\nM:4/4\nL:1/8\nK:G\n|: AGAB dGBG | ABcA BGAB | c2ec B2dB | ABAG G4 :|\n';
 const DEMO_REEL = fileURLToPath(new URL('../../server/src/demo/tunes/lamplighters-ladder.abc', import.meta.url));
 let directory = '';
@@ -27,7 +28,7 @@ interface Said {
 /** As a person runs it: a process of its own. */
 function asProcess(...args: readonly string[]): Promise<Said> {
   return new Promise((resolve) => {
-    execFile(process.execPath, ['--import', 'tsx', MAIN, ...args], (error, out, err) =>
+    execFile(process.execPath, [MAIN, ...args], (error, out, err) =>
       resolve({ code: error ? Number(error.code) : 0, out, err }),
     );
   });
@@ -167,6 +168,36 @@ describe('nokta', () => {
     const refused = await nokta('sheet', file, '-o', svg, '--lanes', 'tab,lyre');
     expect(refused).toMatchObject({ code: 2, out: '' });
     expect(refused.err).toContain('chords, counts');
+  }, 60_000);
+
+  it('prints warm-ups, how to read it, the weave and empty lines, as pictures too', async () => {
+    const png = join(directory, 'pages.png');
+    const made = await nokta('sheet', file, '-o', png, '--pages', 'how,warmups,weave,blank', '--fingerboard');
+    expect(made.code).toBe(0);
+    const first = await readFile(join(directory, 'pages-1.png'));
+    expect(first.subarray(1, 4).toString()).toBe('PNG');
+    const svg = join(directory, 'signs.svg');
+    await nokta('sheet', file, '-o', svg, '--finger-signs', 'letters', '--turned', '--string-names', 'sound');
+    expect(await readFile(svg, 'utf8')).toMatch(/>L<\/text>/);
+    const refused = await nokta('sheet', file, '-o', svg, '--pages', 'poem');
+    expect(refused.err).toContain('tune, how, warmups, weave, blank');
+  }, 60_000);
+
+  it('packs a group’s sheets and scores, each player’s own version', async () => {
+    const zip = join(directory, 'group.zip');
+    const made = await nokta('sheet', file, '-o', zip, '--for', 'violin,cello:1,cello:1', '--json');
+    expect(JSON.parse(made.out)).toMatchObject({ players: 3 });
+    const opened = openZip(await readFile(zip));
+    expect(opened.ok && [...opened.value.names].sort()).toEqual([
+      'Tar and Twine - Grade 1, cello (2).musicxml',
+      'Tar and Twine - Grade 1, cello (2).pdf',
+      'Tar and Twine - Grade 1, cello.musicxml',
+      'Tar and Twine - Grade 1, cello.pdf',
+      'Tar and Twine - The tune, violin.musicxml',
+      'Tar and Twine - The tune, violin.pdf',
+    ]);
+    expect((await nokta('sheet', file, '-o', zip)).err).toContain('--for');
+    expect((await nokta('sheet', file, '-o', zip, '--for', 'lute')).code).toBe(2);
   }, 60_000);
 
   it('talks a tune through, in three voices', async () => {

@@ -83,6 +83,26 @@ export type Spacing = keyof typeof SPACING;
  * @throws if the engraver cannot read the document, or leaves a note out of the picture: a bug in what wrote it
  */
 export async function engraveLine(musicXml: string, spacing: Spacing): Promise<EngravedLine> {
+  const key = `${spacing} ${musicXml}`;
+  const known = engraved.get(key);
+  if (known) {
+    // The line that was used last goes last.
+    engraved.delete(key);
+    engraved.set(key, known);
+    return known;
+  }
+  const line = await engraveAnew(musicXml, spacing);
+  engraved.set(key, line);
+  const oldest = engraved.size > LINES_KEPT ? engraved.keys().next().value : undefined;
+  if (oldest !== undefined) engraved.delete(oldest);
+  return line;
+}
+
+/** Another lane, another page, the same staff: lines that were engraved are kept, the last so many. */
+const engraved = new Map<string, EngravedLine>();
+const LINES_KEPT = 120;
+
+async function engraveAnew(musicXml: string, spacing: Spacing): Promise<EngravedLine> {
   const verovio = await loaded();
   verovio.setOptions(SPACING[spacing]);
   if (!verovio.loadData(musicXml)) throw new Error(`The engraver could not read the music: ${verovio.getLog()}`);

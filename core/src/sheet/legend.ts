@@ -53,7 +53,7 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   low: 'low finger',
   high: 'high finger',
   extended: 'finger reaches up',
-  back: 'first finger reaches back',
+  back: 'first finger back',
   harmonic: 'only touch: the octave',
   position: 'where the hand is',
   shift: 'the hand moves',

@@ -98,14 +98,16 @@ describe('pages', () => {
     expect(page).toContain('>A1<');
   });
 
-  it('sets letters that the text fonts lack in the fallback font', () => {
+  it('sets words with letters that the text fonts lack whole in the fallback font, and signs alone', () => {
     const [page] = sheetPages(
       { ...arrangement, tune: { ...arrangement.tune, title: 'An ḟear ♭' } },
       {
         lines: [engraved(phrase!.notes)],
       },
     );
-    expect(page).toContain('<tspan font-family="DejaVu Sans">ḟ</tspan>');
+    expect(page).toContain(
+      'An <tspan font-family="DejaVu Sans">ḟear</tspan> <tspan font-family="DejaVu Sans">♭</tspan>',
+    );
   });
 
   it('go on over as many pages as the tune needs', () => {

@@ -21,15 +21,19 @@ const escapeXml = (text: string) =>
 const COVERED =
   /^[\u0020-\u017F\u0192\u0218-\u021B\u0237\u02C6-\u02DD\u2010-\u2026\u2030\u2039\u203A\u20AC\u2122\u2212]*$/;
 
-/** Text whose missing letters come from the fallback font. */
+/** Text whose missing signs come from the fallback font; a word that lacks a letter whole, so that it is found as one. */
 export function richText(text: string): string {
-  const runs = [...text.normalize('NFC')].reduce<{ covered: boolean; text: string }[]>((found, letter) => {
-    const covered = COVERED.test(letter);
-    const last = found.at(-1);
-    if (last?.covered === covered) last.text += letter;
-    else found.push({ covered, text: letter });
-    return found;
-  }, []);
+  const runs: { covered: boolean; text: string }[] = [];
+  const add = (covered: boolean, piece: string) => {
+    const last = runs.at(-1);
+    if (last?.covered === covered) last.text += piece;
+    else runs.push({ covered, text: piece });
+  };
+  for (const word of text.normalize('NFC').split(/(\s+)/)) {
+    const lacking = [...word].some((letter) => /\p{L}/u.test(letter) && !COVERED.test(letter));
+    if (lacking) add(false, word);
+    else for (const letter of word) add(COVERED.test(letter), letter);
+  }
   return runs
     .map((run) =>
       run.covered ? escapeXml(run.text) : `<tspan font-family="${FALLBACK_FONT}">${escapeXml(run.text)}</tspan>`,

@@ -12,6 +12,7 @@ import {
   HEADER,
   LABEL,
   LEAST_SQUEEZE,
+  LETTER_WIDTH,
   MARGIN,
   SOFT,
   group,
@@ -25,6 +26,7 @@ import { textSvg } from './svg.ts';
 /** Room above a drill for its name and what to mind. */
 const NAME: Points = 27;
 const SPACE: Points = 5.6;
+const SUBTITLE = 8.5;
 /** Between two drills that stand beside each other. */
 const BESIDE: Points = 26;
 
@@ -45,7 +47,8 @@ export function warmUpContents(
   const { width, height } = pageSize(style);
   const room = width - 2 * MARGIN;
   const half = (room - BESIDE) / 2;
-  const narrow = ({ staff }: Drill) => staff.width * SPACE + LABEL <= half;
+  const narrow = ({ staff, warmUp }: Drill) =>
+    LABEL + Math.max(staff.width * SPACE, subtitle(warmUp).length * SUBTITLE * LETTER_WIDTH) <= half;
   const bottom = height - 2 * MARGIN - HEADER - FOOTER;
   const rows: Drill[][] = [];
   for (const drill of drills) {
@@ -82,14 +85,13 @@ export function warmUpContents(
   };
 }
 
-function drillBlock(
-  { warmUp: { title, says, arrangement: drill }, staff }: Drill,
-  style: SheetStyle,
-  number: number,
-  { x, width, size }: Column,
-): Block {
+/** What to mind, and how fast. */
+const subtitle = ({ says, arrangement: { tune, tempo } }: WarmUp): string =>
+  `${says}  ·  ${beatTempoText(tune.bars[0]!.metre, tempo)}`;
+
+function drillBlock({ warmUp, staff }: Drill, style: SheetStyle, number: number, { x, width, size }: Column): Block {
+  const { title, arrangement: drill } = warmUp;
   const [first] = phrasesOf(drill.form);
-  const tempo = beatTempoText(drill.tune.bars[0]!.metre, drill.tempo);
   const space = Math.min(size, (width - LABEL) / staff.width);
   const music = lineBlock(
     drill,
@@ -108,7 +110,7 @@ function drillBlock(
           1,
           textSvg(0, 10, String(number), { size: 11, weight: 'bold', colour: '#9a4a1c' }) +
             textSvg(LABEL, 10, title, { size: 11, weight: 'bold' }) +
-            textSvg(LABEL, 23, `${says}  ·  ${tempo}`, { size: 8.5, colour: SOFT }),
+            textSvg(LABEL, 23, subtitle(warmUp), { size: SUBTITLE, colour: SOFT }),
         ),
         music.draw(y + NAME),
       ].join('\n'),

@@ -26,17 +26,38 @@ export function staffDetails(strings: readonly Pitch[]): XmlNode {
   );
 }
 
-/** The bar's notes once more, on their strings; a note without a string rests there. */
-export function tabNotes(bar: Bar, strings: readonly Pitch[]): readonly XmlNode[] {
-  return [el('backup', {}, el('duration', {}, bar.length)), ...bar.events.flatMap((event) => tabNote(event, strings))];
+/** A note on a string; a tied one stays on the string that it was struck on. */
+interface Placed {
+  readonly pitch: Pitch;
+  readonly string: number;
+  readonly fret: number;
+  readonly finger: string | undefined;
+  readonly tied: boolean;
+  /** It sounds on from the note before. */
+  readonly held: boolean;
 }
 
-function tabNote(event: TuneEvent, strings: readonly Pitch[]): readonly XmlNode[] {
-  const heads = event.kind === 'note' ? placedHeads(event, strings) : [];
+/**
+ * Writes the bars' notes once more, on their strings, bar after bar; a note without a string rests there.
+ * @param strings open strings, low to high
+ */
+export function tabWriter(strings: readonly Pitch[]): (bar: Bar) => readonly XmlNode[] {
+  let ringing: readonly Placed[] = [];
+  return (bar) => [
+    el('backup', {}, el('duration', {}, bar.length)),
+    ...bar.events.flatMap((event) => {
+      const heads = event.kind === 'note' ? placedHeads(event, strings, ringing) : [];
+      ringing = heads.filter(({ tied }) => tied);
+      return tabNote(event, heads);
+    }),
+  ];
+}
+
+function tabNote(event: TuneEvent, heads: readonly Placed[]): readonly XmlNode[] {
   if (heads.length === 0) {
     return [el('note', { 'print-object': 'no' }, el('rest'), el('duration', {}, event.duration), ...tail(event))];
   }
-  return heads.map(({ pitch, string, fret, finger }, index) =>
+  return heads.map(({ pitch, string, fret, finger, tied, held }, index) =>
     el(
       'note',
       {},
@@ -49,10 +70,14 @@ function tabNote(event: TuneEvent, strings: readonly Pitch[]): readonly XmlNode[
         el('octave', {}, pitch.octave),
       ),
       el('duration', {}, event.duration),
+      held ? el('tie', { type: 'stop' }) : null,
+      tied ? el('tie', { type: 'start' }) : null,
       ...tail(event),
       el(
         'notations',
         {},
+        tied ? el('tied', { type: 'start' }) : null,
+        held ? el('tied', { type: 'stop' }) : null,
         el(
           'technical',
           {},
@@ -77,10 +102,14 @@ function tail({ value, tuplet }: TuneEvent): readonly (XmlNode | null)[] {
   ];
 }
 
-function placedHeads(note: Note, strings: readonly Pitch[]) {
-  return note.heads.flatMap(({ pitch, string, finger }) => {
+function placedHeads(note: Note, strings: readonly Pitch[], ringing: readonly Placed[]): readonly Placed[] {
+  return note.heads.flatMap((head): readonly Placed[] => {
+    const { pitch, finger, tied = false } = head;
+    const before = ringing.find((other) => midi(other.pitch) === midi(pitch));
+    const string = head.string ?? before?.string;
     const open = string === undefined ? undefined : strings[strings.length - string];
     const fret = open ? midi(pitch) - midi(open) : -1;
-    return fret >= 0 ? [{ pitch, string, fret, finger: finger === 'T' ? undefined : finger }] : [];
+    if (string === undefined || fret < 0) return [];
+    return [{ pitch, string, fret, finger: finger === 'T' ? undefined : finger, tied, held: before !== undefined }];
   });
 }

@@ -22,7 +22,7 @@ import {
 } from '../../music/index.ts';
 import { beamsOf } from './beams.ts';
 import { harmony } from './harmony.ts';
-import { TAB_CLEF, staffDetails, tabNotes } from './tabStaff.ts';
+import { TAB_CLEF, staffDetails, tabWriter } from './tabStaff.ts';
 import { accidentalPrinter, joins, noteNodes, numberSlurs, type NoteContext } from './writeNote.ts';
 import { el, printXml, type XmlNode } from './xml.ts';
 
@@ -45,6 +45,8 @@ interface Context extends NoteContext {
   readonly options: MusicXmlOptions;
   /** Numbers of the ending bracket over each bar, where there is one. */
   readonly endings: readonly (readonly number[] | null)[];
+  /** The bars once more as tablature, one after the other; null where none is wanted. */
+  readonly tab: ReturnType<typeof tabWriter> | null;
 }
 
 const DOCTYPE =
@@ -60,6 +62,7 @@ export function writeMusicXml(tune: Tune, options: MusicXmlOptions = {}): string
     writtenOctave: options.writtenOctave ?? 0,
     slurs: numberSlurs(tune),
     endings: endingsOver(tune.bars),
+    tab: options.tabStrings ? tabWriter(options.tabStrings) : null,
     ...joins(tune),
   };
   const root = el(
@@ -135,7 +138,7 @@ function measure(tune: Tune, bar: Bar, index: number, context: Context): XmlNode
       ...textNodes(event, options.positions?.get(event.id)),
       ...noteNodes(event, beams.get(event.id) ?? [], printed, context),
     ]),
-    options.tabStrings ? tabNotes(bar, options.tabStrings) : null,
+    context.tab ? context.tab(bar) : null,
     endDirections(bar),
     rightBarline(bar, context.endings[index] ?? null, tune.bars[index + 1]),
   );
