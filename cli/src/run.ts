@@ -72,7 +72,11 @@ or - with --from and one of these endings.
   --paper P                 a4 or letter (a4); --landscape
   --layout L                usual, tab (without a staff), staff (by width), big, cue (one phrase: --phrase p2)
   --lanes A,B               ${LANE_IDS.join(', ')}
-  --names N                 english, german, fixed-do
+  --pages A,B               tune, how, warmups, weave, blank (tune)
+  --names N                 english, german, fixed-do; --finger-words sign-first, finger-first, letter
+  --finger-signs S          dots, letters, arrows, plain; --string-names place, sound
+  --turned                  the lowest string on top; --fingerboard: a small one beside each phrase
+  --for P,P                 players of a group, each an instrument and a grade (cello:2): a sheet each, into a .zip
   --tab                     MusicXML with a staff of finger tablature
 
 Exit code 0, or 2 for input or options that cannot be used.`;

@@ -17,14 +17,16 @@ import {
   SOFT,
   group,
   pageSize,
+  wrapped,
   type Block,
   type Contents,
   type Points,
 } from './paperPage.ts';
 import { textSvg } from './svg.ts';
 
-/** Room above a drill for its name and what to mind. */
-const NAME: Points = 27;
+/** Room above a drill for its name, and for each line of what to mind. */
+const NAME: Points = 16;
+const LINE: Points = 11;
 const SPACE: Points = 5.6;
 const SUBTITLE = 8.5;
 /** Between two drills that stand beside each other. */
@@ -93,6 +95,8 @@ function drillBlock({ warmUp, staff }: Drill, style: SheetStyle, number: number,
   const { title, arrangement: drill } = warmUp;
   const [first] = phrasesOf(drill.form);
   const space = Math.min(size, (width - LABEL) / staff.width);
+  const lines = wrapped(subtitle(warmUp), (width - LABEL) / (SUBTITLE * LETTER_WIDTH));
+  const head = NAME + LINE * lines.length;
   const music = lineBlock(
     drill,
     { id: staff.lineId, phrase: first!, label: '', from: 0, to: barStarts(drill.tune.bars).at(-1)! },
@@ -101,7 +105,7 @@ function drillBlock({ warmUp, staff }: Drill, style: SheetStyle, number: number,
     { space, x, head: 0 },
   );
   return {
-    height: NAME + music.height,
+    height: head + music.height,
     draw: (y) =>
       [
         group(
@@ -110,9 +114,9 @@ function drillBlock({ warmUp, staff }: Drill, style: SheetStyle, number: number,
           1,
           textSvg(0, 10, String(number), { size: 11, weight: 'bold', colour: '#9a4a1c' }) +
             textSvg(LABEL, 10, title, { size: 11, weight: 'bold' }) +
-            textSvg(LABEL, 23, subtitle(warmUp), { size: SUBTITLE, colour: SOFT }),
+            lines.map((line, row) => textSvg(LABEL, 23 + LINE * row, line, { size: SUBTITLE, colour: SOFT })).join(''),
         ),
-        music.draw(y + NAME),
+        music.draw(y + head),
       ].join('\n'),
   };
 }

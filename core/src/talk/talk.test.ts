@@ -166,6 +166,16 @@ describe('the talk-through', () => {
     );
   });
 
+  it.each([
+    ['sign-first', 'low 2 on the A string'],
+    ['finger-first', '2 low on the A string'],
+    ['letter', 'L2 on the A string'],
+  ] as const)('says fingers in the order that is wished: %s', (fingers, said) => {
+    const tune = arrange(tuneOf('c4 d4 | c8 |', { key: 'G' }));
+    const [first] = talkThrough(tune, { voice: 'fingers', short: false, names: { ...USUAL_NAMES, fingers } });
+    expect(first!.text).toContain(said);
+  });
+
   it('names the notes in each naming, in their order', () => {
     const arrangement = arrange(tuneOf('^F2 _B2 c4 | d8 |', { key: 'C' }));
     for (const naming of NAMINGS) {
