@@ -101,7 +101,10 @@ export default ts.config(
   { files: ['server/src/**/*.ts'], rules: forbid(packages(['cli', 'web'])) },
   {
     files: ['web/src/**/*.{ts,vue}'],
-    rules: forbid([...packages(['cli', 'server']), { group: ['@nokta/engrave/pdf', 'node:*'], message: 'Node only.' }]),
+    rules: forbid([
+      ...packages(['cli', 'server']),
+      { group: ['@nokta/engrave/pdf', '@nokta/engrave/png', 'node:*'], message: 'Node only.' },
+    ]),
   },
   prettier,
 );

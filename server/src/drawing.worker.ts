@@ -2,25 +2,48 @@
 import { parentPort } from 'node:worker_threads';
 import { expose } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
-import { arrange, type Decisions } from '@nokta/core/arrange';
+import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import { saveArrangement, type Ending, type NoktaContents } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
 import type { SheetStyle } from '@nokta/core/sheet';
 import { engraveLine, type EngravedLine } from '@nokta/engrave';
 import { engraveSheet } from '@nokta/engrave/sheet';
 
+/** The arrangements that were drawn last: page, file and picture of one follow each other. */
+const drawn = new Map<string, Arrangement>();
+const KEPT = 8;
+
+function arranged(tune: Tune, decisions: Decisions): Arrangement {
+  const key = JSON.stringify([tune, decisions]);
+  const arrangement = drawn.get(key) ?? arrange(tune, decisions);
+  drawn.delete(key);
+  drawn.set(key, arrangement);
+  if (drawn.size > KEPT) drawn.delete(drawn.keys().next().value!);
+  return arrangement;
+}
+
 const service = {
   /** A few bars on one line. */
   line: (musicXml: string): Promise<EngravedLine> => engraveLine(musicXml, 'paper'),
   sheet: (tune: Tune, decisions: Decisions, style: SheetStyle): Promise<readonly string[]> =>
-    engraveSheet(arrange(tune, decisions), style),
+    engraveSheet(arranged(tune, decisions), style),
   async pdf(tune: Tune, decisions: Decisions, style: SheetStyle): Promise<Uint8Array> {
-    const pages = await engraveSheet(arrange(tune, decisions), style);
+    const pages = await engraveSheet(arranged(tune, decisions), style);
     const { sheetPdf } = await import('@nokta/engrave/pdf');
     return sheetPdf(pages, style, tune.title);
   },
+  /** The tune in an open format. @param contents all that a Nokta file holds */
+  file(
+    tune: Tune,
+    decisions: Decisions,
+    { ending, contents, tab }: { readonly ending: Ending; readonly contents: NoktaContents; readonly tab: boolean },
+  ): Uint8Array {
+    const content = saveArrangement(arranged(tune, decisions), ending, contents, { tab });
+    return typeof content === 'string' ? new TextEncoder().encode(content) : content;
+  },
   /** One page as a picture; the last where there are not so many. @param page from 1 */
   async png(tune: Tune, decisions: Decisions, style: SheetStyle, page: number): Promise<Uint8Array> {
-    const pages = await engraveSheet(arrange(tune, decisions), style);
+    const pages = await engraveSheet(arranged(tune, decisions), style);
     const { sheetPng } = await import('@nokta/engrave/png');
     return sheetPng(pages[Math.min(page, pages.length) - 1]!);
   },

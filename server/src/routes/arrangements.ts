@@ -1,8 +1,8 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router, type Response } from 'express';
 import { decideRequest, fileQuery, pictureQuery, sheetQuery, stepRequest } from '@nokta/api';
-import { arrange, decided } from '@nokta/core/arrange';
-import { MEDIA_TYPE, endingOf, saveArrangement } from '@nokta/core/files';
+import { decided } from '@nokta/core/arrange';
+import { MEDIA_TYPE, endingOf } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
 import { decide, findArrangement, materialOf, walk } from '../library/decisions.ts';
 import type { Library } from '../library/tunes.ts';
@@ -52,7 +52,7 @@ export function arrangementRoutes(library: Library): Router {
     const decisions = decided(stored, { version: { round } });
     const contents = await noktaContents(library, tuneId);
     if (!contents) throw notFound('tune');
-    const content = saveArrangement(arrange(tune, decisions), ending, contents, { tab });
+    const content = await drawing.ask((service) => service.file(tune, decisions, { ending, contents, tab }));
     send(response, tune.title, ending, MEDIA_TYPE[ending], content);
   });
   return router;

@@ -176,7 +176,10 @@ describe('sheets and files', () => {
   it('lays out pages and makes a vector PDF with its fonts inside', async () => {
     const { arrangements } = await add(ABC.replace('Tar and Twine', 'Żółw i Çınar, Dvořák’s ḟear'));
     const { id } = arrangements[0]!;
-    const { body } = await server.call<SheetPages>('GET', `/arrangements/${id}/sheet?style=${encodeURIComponent('{"paper":"letter"}')}`);
+    const { body } = await server.call<SheetPages>(
+      'GET',
+      `/arrangements/${id}/sheet?style=${encodeURIComponent('{"paper":"letter"}')}`,
+    );
     expect(body.pages).toHaveLength(1);
     expect(body.pages[0]).toContain('Żółw i Çınar, Dvořák’s');
     const response = await fetch(`${server.url}/api/arrangements/${id}/sheet.pdf`);

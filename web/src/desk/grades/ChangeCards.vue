@@ -10,6 +10,7 @@ import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { useGradeActions } from './actions.ts';
 import { useLook } from '../../settings/look.ts';
+import { usePlaces } from '../shared/places.ts';
 
 const desk = useDesk();
 const look = useLook();
@@ -33,6 +34,7 @@ const all = ref(false);
 const shown = computed(() => (all.value ? byBar.value : byBar.value.slice(0, FEW)));
 const windowOf = ({ id }: GradeChange) => id.split(' ')[0]!;
 const places = computed(() => (desk.arrangement ? placesOf(desk.arrangement.tune) : new Map<string, BarBeat>()));
+const placeOf = usePlaces();
 const barText = (bar: number) => (bar > 0 ? `Bar ${bar}` : 'Pickup');
 
 /** What is kept and still has its place. */
@@ -66,7 +68,7 @@ const wayText = ({ pitches }: VersionWay) =>
       <ul class="breaches">
         <li v-for="{ rule, note } in breaches" :key="`${rule} ${note}`">
           <button type="button" @click="desk.select(note)">
-            {{ barText(places.get(note)?.bar ?? 1) }}: {{ breachText(rule) }}
+            {{ placeOf(places.get(note)?.bar ?? 1, note) }}: {{ breachText(rule) }}
           </button>
         </li>
       </ul>

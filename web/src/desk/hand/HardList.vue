@@ -9,6 +9,7 @@ import HintLine from '../shared/HintLine.vue';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { extraText } from './words.ts';
+import { usePlaces } from '../shared/places.ts';
 
 const desk = useDesk();
 const actions = useHandActions();
@@ -22,7 +23,8 @@ watch(
   { immediate: true },
 );
 const where = computed(() => placesOf(desk.arrangement!.tune));
-const barOf = (id: string) => where.value.get(id)?.bar ?? '';
+const barOf = (id: string) => where.value.get(id)?.bar ?? 1;
+const placeOf = usePlaces();
 </script>
 
 <template>
@@ -32,7 +34,7 @@ const barOf = (id: string) => where.value.get(id)?.bar ?? '';
     <ul v-else class="plain">
       <li v-for="place in places" :key="place.notes[0]" class="place">
         <HintLine :notes="place.notes">
-          <strong>Bar {{ barOf(place.notes[0]!) }}</strong>
+          <strong>{{ placeOf(barOf(place.notes[0]!), place.notes[0]!) }}</strong>
           <span class="soft">{{ causeTexts(place).join(', ') }}</span>
         </HintLine>
         <ul v-if="place.helps.length > 0" class="helps" aria-label="What would help">
