@@ -139,7 +139,7 @@ test('keeps the working tempo, the chosen paper and the theme over a reload', as
   await page.reload();
   await expect(page.getByRole('img', { name: /^Page 1 of/ })).toBeVisible();
   await expect(page.getByText('100 % · quarter = 77')).toBeVisible();
-  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /paper=letter/);
+  await expect(page.getByRole('link', { name: 'PDF' })).toHaveAttribute('href', /%22paper%22%3A%22letter%22/);
   await expect(page.getByRole('button', { name: 'Light or dark', pressed: true })).toBeVisible();
 });
 

@@ -5,6 +5,7 @@ import {
   soundingNotes,
   type Pitch,
   type Seconds,
+  type Semitones,
   type SoundingNote,
   type Ticks,
   type Tune,
@@ -12,7 +13,7 @@ import {
 import { bowTune, slurredInto } from '../bow/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import { framesFor, reach, type Frame } from './frames.ts';
-import type { StepContext } from './rules.ts';
+import type { Pedal, StepContext } from './rules.ts';
 import { handOf, profileFor, type HandSetup } from './setup.ts';
 import type { Profile } from './wishes.ts';
 
@@ -72,6 +73,7 @@ export function contextsOf(
   const slurred = setup.slurred ?? slurredInto(bowTune(tune, form));
   const high = highNotes(form, sounds, setup);
   const open = new Set(setup.tuning.pitches.map(midi));
+  const pedalAt = pedalsOf(sounds, setup);
   const profileAt = profilesOf(form, setup);
   const hand = handOf(setup);
   return sounds.map((sound, index) => {
@@ -92,11 +94,53 @@ export function contextsOf(
         glide: !sound.grace && (sound.source.note.decorations?.includes('slide') ?? false),
         openAtHand: sound.pitches.length === 1 && open.has(midi(sound.pitches[0]!)),
         high: high.has(sound.source.note.id),
+        pedal: pedalAt[index] ?? null,
         first: index === 0,
         weights: profile.weights,
       },
     };
   });
+}
+
+/** A note that comes back every other note so often is a pedal. */
+const PEDAL_TIMES = 3;
+/** Semitones to a neighbour, at the most. */
+const NEIGHBOUR = 2;
+
+/** The same object for the same pedal, so that what was priced for it is found again. */
+const pedals = new Map<string, Pedal>();
+function pedalOf(string: number, reach: Semitones, itself: boolean): Pedal {
+  const key = `${string} ${reach} ${itself}`;
+  const pedal = pedals.get(key) ?? { string, reach, itself };
+  pedals.set(key, pedal);
+  return pedal;
+}
+
+/** Where an open string sounds as a pedal, and the notes that move against it. */
+function pedalsOf(sounds: readonly HandNote[], { tuning }: HandSetup): readonly (Pedal | undefined)[] {
+  const open = tuning.pitches.map(midi);
+  const found: (Pedal | undefined)[] = [];
+  const single = ({ pitches, grace }: HandNote) => (pitches.length === 1 && !grace ? midi(pitches[0]!) : null);
+  for (const start of sounds.keys()) {
+    const pitch = single(sounds[start]!);
+    const string = pitch === null ? -1 : open.indexOf(pitch);
+    // Begun two notes before, it is told from there.
+    if (string < 0 || found[start]?.itself) continue;
+    let last = start;
+    while (sounds[last + 2] && single(sounds[last + 2]!) === pitch && single(sounds[last + 1]!) !== pitch) last += 2;
+    if ((last - start) / 2 + 1 < PEDAL_TIMES) continue;
+    // To and fro between neighbours is a turn, and stays under the hand.
+    const against = sounds.slice(start, last + 1).filter((_, at) => at % 2 === 1);
+    const far = against.filter((other) => Math.abs(single(other)! - pitch!) > NEIGHBOUR);
+    if (2 * far.length <= against.length) continue;
+    const next = open[string + 1];
+    const reach = next === undefined ? Infinity : next - open[string]!;
+    for (let at = Math.max(0, start - 1); at <= Math.min(last + 1, sounds.length - 1); at += 1) {
+      const itself = (at - start) % 2 === 0;
+      if (itself || found[at] === undefined) found[at] = pedalOf(string, reach, itself);
+    }
+  }
+  return found;
 }
 
 /** The profile at a note: its part's own wishes, else the arrangement's. */

@@ -22,6 +22,7 @@ export const RULE_NAMES = [
   'glide',
   'openTone',
   'ring',
+  'pedal',
   'harmonic',
   'double',
   'usual',

@@ -18,6 +18,7 @@ const AT_EASE: StepContext = {
   glide: false,
   openAtHand: false,
   first: false,
+  pedal: null,
   high: true,
   weights: PLAIN_WEIGHTS,
 };

@@ -12,7 +12,7 @@ import type { HandState, Stop } from './state.ts';
 /** Thousandths of the list's unit; what belongs to one instrument's hand stands with that hand. */
 export const PRICES = {
   /** In higher positions the hand is round over the string, and the finger no longer weak. */
-  fourthHigh: 350,
+  fourthHigh: 250,
   /** Put down high above an open string, with no finger beside it. */
   fourthLeap: 1050,
   /** A long note on the weak finger tires it. */
@@ -36,6 +36,8 @@ export const PRICES = {
   extension: 120,
   /** Opening or closing it. */
   reach: 750,
+  /** Moving an open hand along. */
+  openShift: 600,
   squeeze: 350,
   spelling: 1000,
   /** In first position a home finger is found whatever the note is called; it only reads otherwise. */
@@ -49,6 +51,8 @@ export const PRICES = {
   sameShift: 150,
   sameShiftHaste: 700,
   stringShift: 250,
+  /** Each semitone beyond the near ones: the place has to be found. */
+  shiftFar: 80,
   slurShift: 500,
   glide: 300,
   /** An open string cannot be slid into at all. */
@@ -56,6 +60,9 @@ export const PRICES = {
   openTone: 350,
   openToneLong: 300,
   ring: 450,
+  /** A pedal that is stopped, and one that is damped by a note which the next string has. */
+  pedal: 1600,
+  pedalDamped: 900,
   double: 500,
   /** Each semitone that a double stop spans beyond the easy ones. */
   doubleSpan: 300,
@@ -83,8 +90,12 @@ const SHARES = {
 export const DISTANCES = {
   /** A fourth finger so far above an open string has no finger beside it. */
   fourthLeap: 5,
+  /** A shift of a third: the fingers feel where they come from. */
+  near: 4,
   /** From here on a shift is surer that leaves from the first finger or lands on it. */
   lead: 3,
+  /** Farther than that the first finger leads nobody. */
+  leadMost: 7,
   /** A slide goes at most so far. */
   glide: 4,
   /** What a double stop spans at no extra price. */
@@ -107,6 +118,15 @@ export function haste(available: Seconds): number {
   return Math.min(SHARES.mostHaste, Math.max(SHARES.leastHaste, Math.sqrt(TIMES.ordinary / Math.max(available, 1e-6))));
 }
 
+/** An open string that sounds again and again between other notes. */
+export interface Pedal {
+  readonly string: number;
+  /** From there to the next string. */
+  readonly reach: Semitones;
+  /** The pedal, and not a note that moves against it. */
+  readonly itself: boolean;
+}
+
 /** What the model needs to know of a note beside its pitches. */
 export interface StepContext {
   readonly hand: HandModel;
@@ -125,6 +145,8 @@ export interface StepContext {
   readonly openAtHand: boolean;
   /** The phrase has notes beyond first position, so that the hand has reason to be elsewhere. */
   readonly high: boolean;
+  /** The note is a pedal, or moves against one. */
+  readonly pedal: Pedal | null;
   /** Nothing comes before: the hand is in first position, where it rests. */
   readonly first: boolean;
   readonly weights: Weights;
@@ -133,7 +155,7 @@ export interface StepContext {
 /** All that a note's own price depends on, so that it can be remembered by this. */
 export interface StateCircumstances extends Pick<
   StepContext,
-  'hand' | 'openAtHand' | 'glide' | 'first' | 'high' | 'weights'
+  'hand' | 'openAtHand' | 'glide' | 'first' | 'high' | 'pedal' | 'weights'
 > {
   readonly long: boolean;
   readonly haste: number;
@@ -146,9 +168,9 @@ export interface MoveCircumstances extends Pick<StepContext, 'hand' | 'slurred' 
 }
 
 export function stateCircumstances(context: StepContext): StateCircumstances {
-  const { hand, openAtHand, glide, first, high, weights } = context;
+  const { hand, openAtHand, glide, first, high, pedal, weights } = context;
   const long = context.duration >= TIMES.long;
-  return { hand, openAtHand, glide, first, high, weights, long, haste: haste(context.available) };
+  return { hand, openAtHand, glide, first, high, pedal, weights, long, haste: haste(context.available) };
 }
 
 export function moveCircumstances(context: StepContext): MoveCircumstances {
@@ -172,10 +194,11 @@ export function chargeState(state: HandState, context: StateCircumstances, charg
   if (frame.shape === 'forward' || frame.shape === 'backward') pay(charge, context, 'extension', PRICES.extension);
   if (frame.shape === 'contracted') pay(charge, context, 'squeeze', PRICES.squeeze);
   const fingers = stops.reduce((count, { finger }) => count + Number(finger > 0), 0);
-  const start = context.first && frame.base !== HOME_BASE ? context.hand.prices.start : 0;
+  const start = context.first && frame.base > HOME_BASE ? context.hand.prices.start : 0;
   const need = context.high ? 1 : context.hand.shares.noNeed;
   pay(charge, context, 'position', context.hand.prices.position[frame.base]! * fingers * need + start);
   if (stopped && context.openAtHand && stops.length === 1) pay(charge, context, 'ring', PRICES.ring);
+  if (context.pedal) chargePedal(stops, context.pedal, context, charge);
   if (context.glide && !stopped) pay(charge, context, 'glide', PRICES.glideOpen);
   if (stops.length > 1) {
     const places = stops.filter(({ finger }) => finger > 0).map(({ semitones }) => semitones);
@@ -187,6 +210,18 @@ export function chargeState(state: HandState, context: StateCircumstances, charg
       PRICES.double * (stops.length - 1) + PRICES.doubleSpan * Math.max(0, span - DISTANCES.easySpan),
     );
   }
+}
+
+/** A pedal rings on its open string, and goes on ringing while what moves against it is on another one. */
+function chargePedal(
+  stops: readonly Stop[],
+  { string, reach, itself }: Pedal,
+  context: StateCircumstances,
+  charge: Charge,
+): void {
+  if (itself && stops.some(({ finger }) => finger > 0)) pay(charge, context, 'pedal', PRICES.pedal);
+  if (!itself && stops.some((stop) => stop.string === string && stop.semitones >= reach))
+    pay(charge, context, 'pedal', PRICES.pedalDamped);
 }
 
 function chargeStop(stop: Stop, frame: Frame, context: StateCircumstances, alone: boolean, charge: Charge): void {
@@ -275,16 +310,32 @@ function chargeFrame(
   );
   const kind =
     (to.stops.some(isHarmonic) ? SHARES.toHarmonic : 1) *
-    (!free && distance >= DISTANCES.lead && led(from) !== led(to) ? context.hand.shares.ledByFirst : 1);
+    (Math.max(from.frame.base, to.frame.base) <= HOME_BASE ? context.hand.shares.toHalf : 1) *
+    (!free && distance >= DISTANCES.lead && distance <= DISTANCES.leadMost && (led(from) || led(to))
+      ? context.hand.shares.ledByFirst
+      : 1);
   if (distance > 0) {
     const { shift, shiftEach } = context.hand.prices;
-    pay(charge, context, 'shift', (shift + shiftEach * distance) * ease * kind * Math.max(factor, SHARES.leastShift));
+    pay(
+      charge,
+      context,
+      'shift',
+      (shift + shiftEach * distance + PRICES.shiftFar * Math.max(0, distance - DISTANCES.near)) *
+        ease *
+        kind *
+        Math.max(factor, SHARES.leastShift),
+    );
     if (context.slurred && !free && !context.glide) pay(charge, context, 'slurShift', PRICES.slurShift);
     if (crossed > 0 && !free) pay(charge, context, 'stringShift', PRICES.stringShift * ease);
   }
+  // A hand travels closed: it opens again where it lands.
+  if (distance > 0 && isOpenHand(from.frame) && isOpenHand(to.frame))
+    pay(charge, context, 'reach', PRICES.openShift * ease);
   if (from.frame.shape !== to.frame.shape)
     pay(charge, context, 'reach', PRICES.reach * ease * shapeSteps(from.frame, to.frame) * factor);
 }
+
+const isOpenHand = ({ shape }: Frame) => shape === 'forward' || shape === 'backward';
 
 /** Forward to backward passes through the closed hand. */
 function shapeSteps(from: Frame, to: Frame): number {

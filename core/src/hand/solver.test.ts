@@ -77,6 +77,9 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
     phraseStart: fc.boolean(),
     glide: fc.oneof({ weight: 5, arbitrary: fc.constant(false) }, { weight: 1, arbitrary: fc.constant(true) }),
     high: fc.boolean(),
+    pedal: fc.option(fc.record({ string: fc.nat(3), reach: fc.constantFrom(5, 7), itself: fc.boolean() }), {
+      nil: null,
+    }),
     gate: fc.constantFrom(undefined, undefined, undefined, 'moves' as const, 'stays' as const, 'waits' as const),
     /** Which states remain, and which of them is the usual one: as by decisions, by chance. */
     pick: fc.infiniteStream(fc.nat()).map((stream) => [...stream.take(MOST_STATES)]),

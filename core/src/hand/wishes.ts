@@ -77,14 +77,14 @@ export const PRESETS: Readonly<Record<PresetId, Preset>> = {
     name: 'Third position learner',
     text: 'Up to III, and glad to use it: staying there is cheap, going there in quick notes is not.',
     limits: { maxPosition: 'III' },
-    weights: { position: 0.25, shift: 0.7, sameShift: 1.5 },
+    weights: { position: 0.05, openTone: 1, fourth: 0.7, shift: 0.7, sameShift: 1.5 },
   },
   orchestra: {
     id: 'orchestra',
     name: 'Orchestra',
     text: 'Even tone and safe places: few open strings on long notes, no finger hopping, shifts where there is time.',
     limits: {},
-    weights: { openTone: 1, hop: 1.5, slide: 1.5, position: 0.6, slurShift: 1.5, harmonic: 1.5 },
+    weights: { openTone: 0.75, hop: 1.5, slide: 1.5, slurShift: 1.5, harmonic: 1.5 },
   },
 };
 

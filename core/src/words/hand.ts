@@ -47,6 +47,7 @@ const RULES: Readonly<Record<RuleName, { readonly one: string; readonly many: st
   glide: { one: 'slide that changes the finger', many: 'slides that change the finger' },
   openTone: { one: 'open string that stands out', many: 'open strings that stand out' },
   ring: { one: 'stopped note where an open string would ring', many: 'stopped notes where an open string would ring' },
+  pedal: { one: 'pedal note that does not ring on', many: 'pedal notes that do not ring on' },
   harmonic: { one: 'octave harmonic', many: 'octave harmonics' },
   double: { one: 'double stop', many: 'double stops' },
   usual: { one: 'note unlike the same phrase elsewhere', many: 'notes unlike the same phrase elsewhere' },

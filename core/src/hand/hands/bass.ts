@@ -39,12 +39,12 @@ export const BASS: HandModel = {
   frames: ({ bassSchool = 'three' }) => FRAMES[bassSchool],
   prices: {
     fourth: 20,
-    position: [0, 100, 0, 180, 200, 220, 260, 250, 300, 320, 340],
+    position: [0, 20, 0, 180, 200, 220, 260, 250, 300, 320, 340],
     start: 300,
     crossing: 600,
     shift: 700,
     shiftEach: 60,
     harmonic: 0,
   },
-  shares: { noNeed: 1, openCrossing: 0.5, ledByFirst: 1 },
+  shares: { noNeed: 1, openCrossing: 0.5, ledByFirst: 1, toHalf: 0.6 },
 };

@@ -82,12 +82,12 @@ export const CELLO: HandModel = {
   reachesBack: '−',
   prices: {
     fourth: 120,
-    position: [0, 200, 0, 220, 220, 220, 240, 220, 650, 630, 700, 750, 750],
+    position: [0, 40, 0, 120, 160, 220, 240, 220, 650, 630, 700, 750, 750],
     start: 200,
     crossing: 650,
-    shift: 800,
-    shiftEach: 70,
+    shift: 900,
+    shiftEach: 100,
     harmonic: 40,
   },
-  shares: { noNeed: 1, openCrossing: 0.5, ledByFirst: 0.6 },
+  shares: { noNeed: 1.8, openCrossing: 0.5, ledByFirst: 0.6, toHalf: 1 },
 };

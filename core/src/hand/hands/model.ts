@@ -43,6 +43,8 @@ export interface HandShares {
   readonly openCrossing: number;
   /** Of a shift that leaves from the first finger or lands on it: that finger carries the hand. */
   readonly ledByFirst: number;
+  /** Of a shift between half and first position, where the hand hardly travels. */
+  readonly toHalf: number;
 }
 
 export interface HandModel {

@@ -79,14 +79,14 @@ export const VIOLIN: HandModel = {
   frames: () => FRAMES,
   prices: {
     fourth: 550,
-    position: [0, 300, 0, 480, 450, 390, 550, 600, 680, 640, 760, 740, 820, 950],
+    position: [0, 300, 0, 480, 450, 390, 550, 650, 680, 640, 760, 740, 820, 950],
     start: 420,
     crossing: 700,
     shift: 850,
     shiftEach: 110,
     harmonic: 150,
   },
-  shares: { noNeed: 2, openCrossing: 0.75, ledByFirst: 0.6 },
+  shares: { noNeed: 2, openCrossing: 0.75, ledByFirst: 0.6, toHalf: 1 },
 };
 
 export const VIOLA: HandModel = {
@@ -95,7 +95,7 @@ export const VIOLA: HandModel = {
   prices: {
     ...VIOLIN.prices,
     fourth: 600,
-    position: [0, 330, 0, 520, 490, 410, 590, 640, 730, 690, 820, 800, 880, 1000],
+    position: [0, 330, 0, 520, 490, 410, 590, 700, 730, 690, 820, 800, 880, 1000],
     shift: 900,
   },
 };
