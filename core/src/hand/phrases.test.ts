@@ -159,6 +159,48 @@ const PHRASES: readonly Row[] = [
     'D4 D0 G3 D0 G0',
     { preset: 'orchestra' },
   ],
+  // Written from technique before the solver ran on them.
+  [
+    'III in A major, a by the first finger',
+    'violin',
+    "e a c' a e|",
+    { key: 'A', tempo: '1/4=80' },
+    'E0|A4 E1|E3 E3|E4|E2 E1|E3 E0|A4',
+  ],
+  [
+    'a pedal whose melody lies on its own string',
+    'violin',
+    'A d A c A B A f|',
+    { key: 'D', tempo: '1/4=140' },
+    'A0 A3 A0 A2 A0 A1 A0 E1',
+  ],
+  [
+    'the same below, and not high on the next string',
+    'violin',
+    'D F D G D F D E|',
+    { key: 'D', tempo: '1/4=140' },
+    'D0 D2 D0 D3 D0 D2 D0 D1',
+  ],
+  ['a pedal below the melody', 'violin', 'D A D B D A D B|', { key: 'G', tempo: '1/4=140' }, 'D0 A0 D0 A1 D0 A0 D0 A1'],
+  [
+    'a pedal above the melody',
+    'viola',
+    'D G, D A, D B, D G,|',
+    { key: 'G', tempo: '1/4=120' },
+    'D0 G0 D0 G1 D0 G2 D0 G0',
+  ],
+  ['a low pedal', 'cello', 'G,, D, G,, E, G,, F, G,, D,|', { key: 'G', tempo: '1/4=120' }, 'G0 D0 G0 D1 G0 D3 G0 D0'],
+  ['a high pedal', 'cello', 'A, E, A, F, A, G, A, E,|', { key: 'C', tempo: '1/4=120' }, 'A0 D1 A0 D2 A0 D4 A0 D1'],
+  ['semitones by the open string', 'cello', 'E, _E, D, _E, E,|', { key: 'C', tempo: '1/4=80' }, 'D1|D2 D1 D0 D1 D1|D2'],
+  [
+    // Over the D string to the open G, or up with the hand while the A rings: both are played.
+    'a low pedal',
+    'bass',
+    'A,,, E,, A,,, F,, A,,, G,, A,,, E,,|',
+    { key: 'C', tempo: '1/4=100' },
+    'A0 D1 A0 D2 A0 G0|D4 A0 D1',
+  ],
+  ['neighbours a semitone apart', 'bass', 'F,, ^F,, =F,, E,,|', { key: 'C', tempo: '1/4=80' }, 'D2 D4 D2 D1'],
 ];
 
 it.each(PHRASES.map((row, index) => [`${index + 1}, ${row[1]}: ${row[0]}`, row] as const))('%s', (_, row) => {
