@@ -153,3 +153,12 @@ describe('the program taken out of the package', () => {
     expect(() => takeApart('export default 1;', 'verovio-module.mjs')).toThrow('not built as expected');
   });
 });
+
+it('draws our MusicXML with its tablature staff: every note of both staves has its place', async () => {
+  const arrangement = arrangementOf('|: (G2BG) dGBG | ABcA (BG-)GB | [DB]4 z4 :|');
+  const line = await engraveLine(arrangementXml(arrangement, { tab: true }), 'paper');
+  const { notes } = arrangement.fingering;
+  for (const { id } of notes) expect(line.heads[id], id).toBeDefined();
+  // Frets stand as numbers on their lines.
+  expect(line.markup).toMatch(/class="tabGrp"/);
+});
