@@ -118,16 +118,25 @@ const levelItems = computed(() => [
           <li v-if="note.unusual">other fingers than the same phrase has elsewhere</li>
           <li v-if="note.hop">the finger before has to jump here</li>
         </ul>
-        <v-btn size="small" class="hear" :prepend-icon="mdiPlay" @click="desk.hear()">Hear the phrase</v-btn>
-        <v-btn
-          :prepend-icon="kept ? mdiLock : mdiLockOpenVariantOutline"
-          :variant="kept ? 'tonal' : 'outlined'"
-          size="small"
-          :aria-pressed="kept"
-          @click="toggleKept"
-        >
-          {{ kept ? 'Kept. Free it' : 'Keep this finger' }}
-        </v-btn>
+        <div class="acts">
+          <v-btn
+            :prepend-icon="kept ? mdiLock : mdiLockOpenVariantOutline"
+            :variant="kept ? 'tonal' : 'outlined'"
+            size="small"
+            :aria-pressed="kept"
+            @click="toggleKept"
+          >
+            {{ kept ? 'Kept. Free it' : 'Keep this finger' }}
+          </v-btn>
+          <v-btn
+            size="small"
+            variant="outlined"
+            :prepend-icon="mdiPlay"
+            aria-label="Hear the phrase"
+            @click="desk.hear()"
+            >Hear</v-btn
+          >
+        </div>
         <ul v-if="items.length > 0" class="items" aria-label="Set by you">
           <li v-for="item in items" :key="item.key">
             {{ item.text }}
