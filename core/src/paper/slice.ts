@@ -1,7 +1,7 @@
 /** The sheet that is kept with an arrangement, and what is played before it: no stage reads them. */
 import { z } from 'zod';
 import { slice } from '../stage/index.ts';
-import { sheetStyleSchema, type SheetStyle } from './style.ts';
+import { someStyleSchema, type SheetStyle } from './style.ts';
 
 /** What a warm-up is for; see `warmup/`. */
 export const WARM_UP_KINDS = [
@@ -38,12 +38,13 @@ export const styleNameSchema = z.string().trim().min(1, 'A style needs a name.')
 
 export const sheetSlice = slice<SheetDecisions>({
   schema: z.strictObject({
-    style: z.strictObject({ name: styleNameSchema, style: sheetStyleSchema }).nullable(),
+    // Fields that came later begin as usual.
+    style: z.strictObject({ name: styleNameSchema, style: someStyleSchema }).nullable(),
     warmUps: z
       .array(z.strictObject({ kind: z.enum(WARM_UP_KINDS), note: z.string().max(64).nullable() }))
       .max(MOST_WARM_UPS)
       .nullable(),
-  }),
+  }) as unknown as z.ZodType<SheetDecisions, SheetDecisions>,
   first: { style: null, warmUps: null },
   older: () => ({ style: null, warmUps: null }),
 });

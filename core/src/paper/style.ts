@@ -150,3 +150,18 @@ export const someStyleSchema = sheetStyleSchema
     ({ names, tab, ...rest }): SheetStyle =>
       ({ ...USUAL_STYLE, ...rest, names: { ...USUAL_NAMES, ...names }, tab: { ...USUAL_TAB, ...tab } }) as SheetStyle,
   );
+
+/** What was stored may lack fields that came later, and have some that are gone. */
+const storedStyleSchema = z
+  .object({ ...sheetStyleSchema.shape, names: namesSchema.partial(), tab: tabSchema.partial() })
+  .partial();
+
+/**
+ * A style as some program of ours left it somewhere: what is known of it, the rest as usual.
+ * @example readStyle({ layout: 'big', naming: 'german' }).layout // 'big'
+ * @example readStyle('nonsense').layout // 'phrases'
+ */
+export function readStyle(stored: unknown): SheetStyle {
+  const known = storedStyleSchema.safeParse(stored);
+  return someStyleSchema.parse(known.success ? known.data : {});
+}

@@ -8,7 +8,7 @@ import { useStorage } from '@vueuse/core';
 import {
   LANE_IDS,
   USUAL_STYLE,
-  someStyleSchema,
+  readStyle,
   type LaneId,
   type Names,
   type SheetStyle,
@@ -21,21 +21,26 @@ export interface OwnedStyle {
   keep(style: SheetStyle): void;
 }
 
-/** What somebody else's program, or an older one of ours, left in the browser is no reason to fail. */
-function readStyle(text: string): SheetStyle {
-  try {
-    return someStyleSchema.safeParse(JSON.parse(text)).data ?? USUAL_STYLE;
-  } catch {
-    return USUAL_STYLE;
-  }
+/** What is kept in the browser as JSON, read by what knows its older shapes. */
+export function storedAs<Value>(read: (stored: unknown) => Value, usual: Value) {
+  return {
+    // Replaced, never written into: plain values can go to a worker as they are.
+    shallow: true,
+    serializer: {
+      read(text: string): Value {
+        try {
+          return read(JSON.parse(text));
+        } catch {
+          return usual;
+        }
+      },
+      write: (value: Value) => JSON.stringify(value),
+    },
+  };
 }
 
 export const useLook = defineStore('look', () => {
-  const usual = useStorage<SheetStyle>('nokta-style', USUAL_STYLE, undefined, {
-    // Replaced, never written into: plain values can go to a worker as they are.
-    shallow: true,
-    serializer: { read: readStyle, write: (style) => JSON.stringify(style) },
-  });
+  const usual = useStorage<SheetStyle>('nokta-style', USUAL_STYLE, undefined, storedAs(readStyle, USUAL_STYLE));
   const owned = shallowRef<OwnedStyle | null>(null);
   const style = computed<SheetStyle>(() => owned.value?.style ?? usual.value);
 

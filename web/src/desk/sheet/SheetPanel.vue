@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What the sheet has on it: a style to start from, lanes, paper; print, PDF, and the tune in open formats. */
-import { nextTick, onBeforeUnmount, ref } from 'vue';
+import { computed, nextTick, onBeforeUnmount, ref } from 'vue';
 import { mdiDeleteOutline, mdiDownload, mdiFolderZipOutline, mdiPrinter } from '@mdi/js';
 import type { Ending } from '@nokta/core/files';
 import {
@@ -15,6 +15,7 @@ import {
 import { PAPER_SIZE } from '@nokta/core/sheet';
 import { fileUrl, messageOf } from '../../api/client.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
+import TickList from '../../theme/parts/TickList.vue';
 import { useDesk } from '../store.ts';
 import { packFolder } from './folder.ts';
 import { useLook } from '../../settings/look.ts';
@@ -49,6 +50,13 @@ const PAGE_NAMES: Readonly<Record<PageKind, string>> = {
   weave: 'The weave: what is new',
   blank: 'Empty tab paper',
 };
+const kinds = computed(() =>
+  PAGE_KINDS.map((id) => ({ id, name: PAGE_NAMES[id], on: sheet.style.pages.includes(id) })),
+);
+const parts = computed(() => [
+  { id: 'staff' as const, name: 'Staff', on: sheet.style.staff },
+  { id: 'talk' as const, name: 'What to say', on: sheet.style.talk },
+]);
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
 /** Each player's sheet in one zip; how far it is, and what went wrong. */
 const packing = ref<number | null>(null);
@@ -143,24 +151,8 @@ async function print(): Promise<void> {
         </span>
       </div>
     </section>
-    <fieldset>
-      <legend>What is printed</legend>
-      <label v-for="kind in PAGE_KINDS" :key="kind"
-        ><input type="checkbox" :checked="sheet.style.pages.includes(kind)" @change="sheet.togglePages(kind)" />
-        {{ PAGE_NAMES[kind] }}</label
-      >
-    </fieldset>
-    <fieldset>
-      <legend>On the page</legend>
-      <label
-        ><input type="checkbox" :checked="sheet.style.staff" @change="look.change({ staff: !sheet.style.staff })" />
-        Staff</label
-      >
-      <label
-        ><input type="checkbox" :checked="sheet.style.talk" @change="look.change({ talk: !sheet.style.talk })" /> What
-        to say</label
-      >
-    </fieldset>
+    <TickList label="What is printed" :items="kinds" @toggle="sheet.togglePages" />
+    <TickList label="On the page" :items="parts" @toggle="(id) => look.change({ [id]: !look.style[id] })" />
     <LaneTicks />
     <v-select
       label="Layout"
@@ -254,28 +246,6 @@ async function print(): Promise<void> {
   flex-wrap: wrap;
   align-items: center;
   gap: 8px;
-}
-fieldset {
-  display: grid;
-  gap: 4px;
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  padding: 0 0 4px;
-  font: 600 1.05rem var(--display);
-}
-label {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 26px;
-}
-input[type='checkbox'] {
-  width: 17px;
-  height: 17px;
-  accent-color: var(--accent);
 }
 summary {
   margin-bottom: 8px;

@@ -2,9 +2,9 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
-import { PAGE_KINDS, SHEET_PRESETS, type PageKind, type PresetId, type SheetStyle } from '@nokta/core/paper';
+import { PAGE_KINDS, SHEET_PRESETS, readStyle, type PageKind, type PresetId, type SheetStyle } from '@nokta/core/paper';
 import { api, fileUrl, messageOf } from '../../api/client.ts';
-import { useLook } from '../../settings/look.ts';
+import { storedAs, useLook } from '../../settings/look.ts';
 import { useDesk } from '../store.ts';
 
 /** A style that a teacher uses again. */
@@ -12,6 +12,13 @@ export interface NamedStyle {
   readonly name: string;
   readonly style: SheetStyle;
 }
+
+type StylesByName = Readonly<Record<string, SheetStyle>>;
+
+const readNamed = (stored: unknown): readonly NamedStyle[] =>
+  (stored as readonly NamedStyle[]).map(({ name, style }) => ({ name: String(name), style: readStyle(style) }));
+const readByName = (stored: unknown): StylesByName =>
+  Object.fromEntries(Object.entries(stored as StylesByName).map(([name, style]) => [name, readStyle(style)]));
 
 /** Shares of the room's width. */
 const ZOOMS = [0.5, 0.75, 1, 1.4, 2] as const;
@@ -21,11 +28,9 @@ const UNNAMED = 'Own style';
 export const useSheet = defineStore('sheet', () => {
   const desk = useDesk();
   const look = useLook();
-  const named = useStorage<readonly NamedStyle[]>('nokta-sheet-styles', [], undefined, { shallow: true });
+  const named = useStorage<readonly NamedStyle[]>('nokta-sheet-styles', [], undefined, storedAs(readNamed, []));
   /** Styles of learners' hands, by their names. */
-  const ofHands = useStorage<Readonly<Record<string, SheetStyle>>>('nokta-hand-styles', {}, undefined, {
-    shallow: true,
-  });
+  const ofHands = useStorage<StylesByName>('nokta-hand-styles', {}, undefined, storedAs(readByName, {}));
   const hand = computed(() => desk.record?.decisions.hand.learner?.name ?? null);
   const own = computed(() => desk.record?.decisions.sheet.style ?? null);
 
