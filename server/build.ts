@@ -5,8 +5,7 @@
 import { cp, rm } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { join } from 'node:path';
-import { build } from 'vite';
-import { engineBinary } from '../engrave/build/engine.ts';
+import { buildProgram } from '../engrave/build/program.ts';
 import { openStore } from './src/db/open.ts';
 import { loadDemo } from './src/demo/demo.ts';
 import { openLibrary } from './src/library/tunes.ts';
@@ -14,29 +13,15 @@ import { openLibrary } from './src/library/tunes.ts';
 const HERE = fileURLToPath(new URL('.', import.meta.url));
 const DIST = join(HERE, 'dist');
 
-await build({
-  configFile: false,
+await buildProgram({
   root: HERE,
-  logLevel: 'warn',
-  plugins: [engineBinary('server')],
-  ssr: { noExternal: true },
-  build: {
-    ssr: true,
-    ssrEmitAssets: true,
-    target: 'node20',
-    outDir: DIST,
-    emptyOutDir: true,
-    rollupOptions: {
-      input: {
-        main: join(HERE, 'src/main.ts'),
-        drawing: join(HERE, 'src/drawing.worker.ts'),
-        analysing: join(HERE, 'src/analysing.worker.ts'),
-      },
-      // Packages that read files of their own stay where they are installed.
-      external: [/^@electric-sql\//, 'pdfmake', '@resvg/resvg-wasm'],
-      output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js', assetFileNames: '[name][extname]' },
-    },
+  out: DIST,
+  input: {
+    main: join(HERE, 'src/main.ts'),
+    drawing: join(HERE, 'src/drawing.worker.ts'),
+    analysing: join(HERE, 'src/analysing.worker.ts'),
   },
+  external: [/^@electric-sql\//],
 });
 await cp(join(HERE, 'src/db/migrations'), join(DIST, 'migrations'), { recursive: true });
 

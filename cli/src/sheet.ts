@@ -1,7 +1,7 @@
 /** `sheet`: the printed page, as SVG, PDF or PNG; for a group a zip with everybody's. */
 import { writeFile } from 'node:fs/promises';
 import { arrange, bestOctave, decided, type Arrangement, type Decisions } from '@nokta/core/arrange';
-import { saveArrangement } from '@nokta/core/files';
+import { freeName, saveArrangement } from '@nokta/core/files';
 import { packZip } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import { PAPER_SIZE, type SheetStyle } from '@nokta/core/sheet';
@@ -46,7 +46,10 @@ async function folder(options: CliOptions, tune: Tune, out: string): Promise<str
   for (const player of options.players) {
     const decisions = decisionsFor(options.decisions, player, tune);
     const arrangement = arrange(tune, decisions);
-    const name = uniqueName(`${tune.title} - ${versionName(decisions.version, player.instrument)}`, files);
+    const name = freeName(
+      `${tune.title} - ${versionName(decisions.version, player.instrument)}`,
+      (one) => `${one}.pdf` in files,
+    );
     files[`${name}.pdf`] = await pdfOf(await pagesOf(arrangement, options.sheet), options.sheet, tune);
     const contents = { tune, arrangements: [decisions], tags: [], versions: [] };
     files[`${name}.musicxml`] = saveArrangement(arrangement, 'musicxml', contents, { tab: options.tab });
@@ -73,14 +76,6 @@ const asBytes = (files: Readonly<Record<string, Uint8Array | string>>): Record<s
       typeof content === 'string' ? new TextEncoder().encode(content) : content,
     ]),
   );
-
-/** File systems refuse some characters, and two players may have the same version. */
-function uniqueName(text: string, files: Readonly<Record<string, unknown>>): string {
-  const safe = text.replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ').trim();
-  let name = safe;
-  for (let times = 2; `${name}.pdf` in files; times += 1) name = `${safe} (${times})`;
-  return name;
-}
 
 function report(options: CliOptions, out: string, pages: number): string {
   const { paper, layout, pages: kinds } = options.sheet;

@@ -4,3 +4,4 @@ export * from './nokta.ts';
 export * from './open.ts';
 export * from './save.ts';
 export * from './backup.ts';
+export * from './fileName.ts';

@@ -2,7 +2,7 @@
 import { Router, type Response } from 'express';
 import { decideRequest, fileQuery, pictureQuery, sheetQuery, stepRequest } from '@nokta/api';
 import { decided } from '@nokta/core/arrange';
-import { MEDIA_TYPE, endingOf } from '@nokta/core/files';
+import { MEDIA_TYPE, endingOf, fileName } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
 import { decide, findArrangement, materialOf, walk } from '../library/decisions.ts';
 import type { Library } from '../library/tunes.ts';
@@ -58,11 +58,8 @@ export function arrangementRoutes(library: Library): Router {
   return router;
 }
 
-/** As a download named after the tune; characters that file systems refuse become spaces. */
-function send(response: Response, title: string, ending: string, type: string, content: string | Uint8Array): void {
-  const name = title.replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ').trim() || 'tune';
-  response
-    .attachment(`${name}.${ending}`)
-    .type(type)
-    .send(typeof content === 'string' ? content : Buffer.from(content));
+/** As a download named after the tune. */
+function send(response: Response, title: string, ending: string, type: string, content: Uint8Array): void {
+  const name = fileName(title) || 'tune';
+  response.attachment(`${name}.${ending}`).type(type).send(Buffer.from(content));
 }

@@ -1,5 +1,6 @@
 /** A folder for a group: each player's sheet and score, in one zip. */
 import type { ArrangementRecord } from '@nokta/api';
+import { freeName } from '@nokta/core/files';
 import { packZip } from '@nokta/core/formats';
 import type { SheetStyle } from '@nokta/core/sheet';
 import { versionName } from '@nokta/core/words';
@@ -22,26 +23,17 @@ export function folderFiles({
   records,
   style,
 }: FolderInput): readonly { readonly name: string; readonly url: string }[] {
-  const used = new Map<string, number>();
+  const used = new Set<string>();
   return records.flatMap(({ id, decisions: { version, key } }) => {
-    const own = safe(`${title} - ${versionName(version, key.instrument)}`);
-    const times = (used.get(own) ?? 0) + 1;
-    used.set(own, times);
     // Two arrangements may be called the same.
-    const name = times === 1 ? own : `${own} (${times})`;
+    const name = freeName(`${title} - ${versionName(version, key.instrument)}`, (one) => used.has(one));
+    used.add(name);
     return [
       { name: `${name}.pdf`, url: fileUrl.pdf(id, { ...style, phrase: null }) },
       { name: `${name}.musicxml`, url: fileUrl.tune(id, 'musicxml') },
     ];
   });
 }
-
-/** Characters that file systems refuse become spaces. */
-const safe = (text: string) =>
-  text
-    .replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ')
-    .replace(/ +/g, ' ')
-    .trim();
 
 /**
  * Fetches all of it and packs it.
