@@ -7,7 +7,7 @@ import type { Shape } from './shapes.ts';
 const DOT_AWAY = 6.9;
 const DOT = 1.8;
 /** Before the number: middle of the letter or of the arrow. */
-const BEFORE = 8;
+const BEFORE = 7;
 
 export interface FingerSignOptions {
   readonly signs: FingerSigns;
@@ -84,7 +84,7 @@ function extensionSign(finger: number, x: number, y: number): string {
 
 /**
  * Room that the sign takes left and right of its middle.
- * @example signRoom({ sign: 'low' }, 'letters').left // 11
+ * @example signRoom({ sign: 'low' }, 'letters').left // 10
  */
 export function signRoom(
   { sign }: Pick<Stop, 'sign'>,
@@ -92,5 +92,5 @@ export function signRoom(
 ): { readonly left: number; readonly right: number } {
   const before = (sign === 'low' || sign === 'high') && (signs === 'letters' || signs === 'arrows');
   const after = sign === 'extended' && signs !== 'plain';
-  return { left: before ? 11 : 5.5, right: after ? 10.5 : 5.5 };
+  return { left: before ? 10 : 5.5, right: after ? 10.5 : 5.5 };
 }

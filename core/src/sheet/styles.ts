@@ -45,7 +45,7 @@ const STYLES: { readonly [Name in Role]?: Partial<RoleStyle> } = {
   finger: { text: text('ink', 13) },
   'finger-grace': { text: text('ink', 9.5) },
   'finger-dot': { line: line('ink', 1.5) },
-  'finger-letter': { text: text('ink', 9.5) },
+  'finger-letter': { text: text('ink', 8.5) },
   'finger-locked': { line: line('accent', 1.8) },
   block: { line: line('ink', 1.5) },
   glide: { line: line('ink', 1.5) },
