@@ -13,7 +13,7 @@ import {
 import { bowTune, slurredInto } from '../bow/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import { framesFor, reach, type Frame } from './frames.ts';
-import type { Pedal, StepContext } from './rules.ts';
+import type { OpenRole, Pedal, StepContext } from './rules.ts';
 import { handOf, profileFor, type HandSetup } from './setup.ts';
 import type { Profile } from './wishes.ts';
 
@@ -72,8 +72,8 @@ export function contextsOf(
   const phraseStarts = new Set(phrasesOf(form).map(({ notes }) => notes[0]));
   const slurred = setup.slurred ?? slurredInto(bowTune(tune, form));
   const high = highNotes(form, sounds, setup);
-  const open = new Set(setup.tuning.pitches.map(midi));
   const pedalAt = pedalsOf(sounds, setup);
+  const openAt = openRoles(sounds, setup);
   const profileAt = profilesOf(form, setup);
   const hand = handOf(setup);
   return sounds.map((sound, index) => {
@@ -92,7 +92,7 @@ export function contextsOf(
         slurred: slurred.has(sound.id) || Boolean(before?.grace),
         phraseStart: phraseStarts.has(sound.source.note.id) && (sound.grace || !before?.grace),
         glide: !sound.grace && (sound.source.note.decorations?.includes('slide') ?? false),
-        openAtHand: sound.pitches.length === 1 && open.has(midi(sound.pitches[0]!)),
+        open: openAt[index]!,
         high: high.has(sound.source.note.id),
         pedal: pedalAt[index] ?? null,
         first: index === 0,
@@ -141,6 +141,28 @@ function pedalsOf(sounds: readonly HandNote[], { tuning }: HandSetup): readonly 
     }
   }
   return found;
+}
+
+/** Notes for which the line has to stay below after it has turned back from an open string. */
+const BELOW_AFTER = 3;
+
+/**
+ * What the open string is to the line at each note that has its pitch. It is a turn where both neighbours lie on the
+ * string below and the next notes need no other string either.
+ */
+function openRoles(sounds: readonly HandNote[], { tuning }: HandSetup): readonly (OpenRole | null)[] {
+  const open = tuning.pitches.map(midi);
+  return sounds.map(({ pitches, grace }, at) => {
+    const pitch = midi(pitches[0]!);
+    const string = open.indexOf(pitch);
+    if (string < 0 || pitches.length > 1) return null;
+    const neighbours = [sounds[at - 1], sounds[at + 1]].flatMap((sound) => (sound ? [midi(sound.pitches[0]!)] : []));
+    if (neighbours.every((other) => other >= pitch)) return 'bottom';
+    if (grace || neighbours.length < 2) return 'between';
+    const turns = neighbours.every((other) => other < pitch && other > (open[string - 1] ?? pitch));
+    const after = sounds.slice(at + 2, at + 1 + BELOW_AFTER);
+    return turns && after.every((sound) => midi(sound.pitches.at(-1)!) <= pitch) ? 'turn' : 'between';
+  });
 }
 
 /** The profile at a note: its part's own wishes, else the arrangement's. */

@@ -2,9 +2,11 @@
 
 export const RULE_NAMES = [
   'fourth',
+  'longFourth',
   'lowFirst',
   'moved',
   'extension',
+  'spread',
   'squeeze',
   'reach',
   'spelling',
@@ -21,10 +23,12 @@ export const RULE_NAMES = [
   'slurShift',
   'glide',
   'openTone',
+  'openTurn',
   'ring',
   'pedal',
   'harmonic',
   'double',
+  'wideDouble',
   'usual',
 ] as const;
 export type RuleName = (typeof RULE_NAMES)[number];

@@ -16,7 +16,7 @@ const AT_EASE: StepContext = {
   slurred: false,
   phraseStart: false,
   glide: false,
-  openAtHand: false,
+  open: null,
   first: false,
   pedal: null,
   high: true,
@@ -61,7 +61,7 @@ describe('moves on the cello', () => {
     const plain = move(half, first).shift!;
     expect(move(half, open).shift!).toBeLessThan(plain / 2);
     expect(move(half, first, { rest: 0.5 }).shift!).toBeLessThan(plain / 2);
-    expect(move(half, first, { phraseStart: true }).shift!).toBe(plain / 2);
+    expect(Math.abs(move(half, first, { phraseStart: true }).shift! - plain / 2)).toBeLessThan(1);
   });
 
   it('make a shift dear in quick notes and dearer in a slur', () => {
@@ -83,7 +83,7 @@ describe('moves across strings', () => {
     expect(move(state('violin', 'A3', 1), state('violin', 'F#4', 2), violin)).toEqual({ crossing: 700 });
     expect(move(state('violin', 'A3', 1), state('violin', 'G#5', 2), violin)).toMatchObject({
       crossing: 700,
-      skip: 1800,
+      skip: 1200,
     });
   });
 
@@ -101,7 +101,7 @@ describe('moves across strings', () => {
 it('tires the fourth finger more on a long note', () => {
   const fourth = state('violin', 'A4', 4);
   const held = (duration: number) =>
-    charges((charge) => chargeState(fourth, stateCircumstances({ ...AT_EASE, hand: HANDS.violin, duration }), charge))
-      .fourth!;
-  expect(held(2)).toBeGreaterThan(held(0.3));
+    charges((charge) => chargeState(fourth, stateCircumstances({ ...AT_EASE, hand: HANDS.violin, duration }), charge));
+  expect(held(2).longFourth).toBeGreaterThan(0);
+  expect(held(0.3)).not.toHaveProperty('longFourth');
 });

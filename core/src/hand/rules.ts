@@ -29,6 +29,8 @@ export const PRICES = {
   /** Low and high fingers in higher positions: the hand has no home there that they leave. */
   movedHigh: 40,
   extendedFourth: 1400,
+  /** A low first and a high third, one right after the other. */
+  spread: 150,
   /** Places lie closer, the hand reaches more easily: in II and III, and above. */
   extendedFourthMiddle: 900,
   extendedFourthHigh: 600,
@@ -42,7 +44,7 @@ export const PRICES = {
   spelling: 1000,
   /** In first position a home finger is found whatever the note is called; it only reads otherwise. */
   spellingHome: 250,
-  skip: 900,
+  skip: 600,
   slurCrossing: 200,
   hop: 500,
   slide: 900,
@@ -63,6 +65,9 @@ export const PRICES = {
   /** A pedal that is stopped, and one that is damped by a note which the next string has. */
   pedal: 1600,
   pedalDamped: 900,
+  /** Quick, or not where the hand is: the octave harmonic is for notes that have time to ring. */
+  harmonicQuick: 900,
+  harmonicAway: 700,
   double: 500,
   /** Each semitone that a double stop spans beyond the easy ones. */
   doubleSpan: 300,
@@ -70,7 +75,7 @@ export const PRICES = {
 } as const;
 
 /** Parts of a price, 1 is all of it. */
-const SHARES = {
+export const SHARES = {
   /** Of a crossing between two open strings. */
   bothOpenCrossing: 0.3,
   /** Of a shift while an open string sounds, over a rest, and at a phrase join. */
@@ -81,6 +86,8 @@ const SHARES = {
   toHarmonic: 0.7,
   /** However much time there is, a shift has to be found. */
   leastShift: 0.85,
+  /** Of an open string that stands out, where the line rests on it as its lowest note. */
+  bottomTone: 0.25,
   /** Of any movement, with all the time in the world and with none. */
   leastHaste: 0.5,
   mostHaste: 2,
@@ -92,10 +99,10 @@ export const DISTANCES = {
   fourthLeap: 5,
   /** A shift of a third: the fingers feel where they come from. */
   near: 4,
-  /** From here on a shift is surer that leaves from the first finger or lands on it. */
+  /** A shift so far is surest that leaves from the first finger or lands on it; as far again, it leads nobody. */
   lead: 3,
-  /** Farther than that the first finger leads nobody. */
-  leadMost: 7,
+  /** From the first finger to the next one on the way. */
+  onTheWay: 3,
   /** A slide goes at most so far. */
   glide: 4,
   /** What a double stop spans at no extra price. */
@@ -127,6 +134,12 @@ export interface Pedal {
   readonly itself: boolean;
 }
 
+/**
+ * What an open string would be to the line: its lowest note for a while; the turn of a line that stays on the string
+ * below; or something else.
+ */
+export type OpenRole = 'bottom' | 'turn' | 'between';
+
 /** What the model needs to know of a note beside its pitches. */
 export interface StepContext {
   readonly hand: HandModel;
@@ -142,7 +155,7 @@ export interface StepContext {
   /** The player slides into the note. */
   readonly glide: boolean;
   /** An open string of this tuning has the note's pitch. */
-  readonly openAtHand: boolean;
+  readonly open: OpenRole | null;
   /** The phrase has notes beyond first position, so that the hand has reason to be elsewhere. */
   readonly high: boolean;
   /** The note is a pedal, or moves against one. */
@@ -155,7 +168,7 @@ export interface StepContext {
 /** All that a note's own price depends on, so that it can be remembered by this. */
 export interface StateCircumstances extends Pick<
   StepContext,
-  'hand' | 'openAtHand' | 'glide' | 'first' | 'high' | 'pedal' | 'weights'
+  'hand' | 'open' | 'glide' | 'first' | 'high' | 'pedal' | 'weights'
 > {
   readonly long: boolean;
   readonly haste: number;
@@ -168,9 +181,9 @@ export interface MoveCircumstances extends Pick<StepContext, 'hand' | 'slurred' 
 }
 
 export function stateCircumstances(context: StepContext): StateCircumstances {
-  const { hand, openAtHand, glide, first, high, pedal, weights } = context;
+  const { hand, open, glide, first, high, pedal, weights } = context;
   const long = context.duration >= TIMES.long;
-  return { hand, openAtHand, glide, first, high, pedal, weights, long, haste: haste(context.available) };
+  return { hand, open, glide, first, high, pedal, weights, long, haste: haste(context.available) };
 }
 
 export function moveCircumstances(context: StepContext): MoveCircumstances {
@@ -194,21 +207,21 @@ export function chargeState(state: HandState, context: StateCircumstances, charg
   if (frame.shape === 'forward' || frame.shape === 'backward') pay(charge, context, 'extension', PRICES.extension);
   if (frame.shape === 'contracted') pay(charge, context, 'squeeze', PRICES.squeeze);
   const fingers = stops.reduce((count, { finger }) => count + Number(finger > 0), 0);
-  const start = context.first && frame.base > HOME_BASE ? context.hand.prices.start : 0;
+  const start =
+    context.first && frame.base > HOME_BASE
+      ? context.hand.prices.start + PRICES.shiftFar * Math.max(0, frame.base - HOME_BASE - DISTANCES.near)
+      : 0;
   const need = context.high ? 1 : context.hand.shares.noNeed;
   pay(charge, context, 'position', context.hand.prices.position[frame.base]! * fingers * need + start);
-  if (stopped && context.openAtHand && stops.length === 1) pay(charge, context, 'ring', PRICES.ring);
+  if (stopped && context.open && stops.length === 1) pay(charge, context, 'ring', PRICES.ring);
   if (context.pedal) chargePedal(stops, context.pedal, context, charge);
   if (context.glide && !stopped) pay(charge, context, 'glide', PRICES.glideOpen);
   if (stops.length > 1) {
     const places = stops.filter(({ finger }) => finger > 0).map(({ semitones }) => semitones);
     const span = places.length > 1 ? Math.max(...places) - Math.min(...places) : 0;
-    pay(
-      charge,
-      context,
-      'double',
-      PRICES.double * (stops.length - 1) + PRICES.doubleSpan * Math.max(0, span - DISTANCES.easySpan),
-    );
+    pay(charge, context, 'double', PRICES.double * (stops.length - 1));
+    pay(charge, context, 'wideDouble', PRICES.doubleSpan * Math.max(0, span - DISTANCES.easySpan));
+    if (stops.some((a) => stops.some((b) => areSpread(a, b)))) pay(charge, context, 'spread', PRICES.spread);
   }
 }
 
@@ -227,9 +240,17 @@ function chargePedal(
 function chargeStop(stop: Stop, frame: Frame, context: StateCircumstances, alone: boolean, charge: Charge): void {
   const { finger, sign } = stop;
   const { hand, long } = context;
-  if (finger === 0) pay(charge, context, 'openTone', PRICES.openTone + (long ? PRICES.openToneLong : 0));
-  if (sign === 'harmonic') return pay(charge, context, 'harmonic', hand.prices.harmonic);
-  if (finger === 4) pay(charge, context, 'fourth', fourthPrice(frame, context, alone));
+  if (finger === 0) {
+    const share = context.open === 'bottom' ? SHARES.bottomTone : 1;
+    pay(charge, context, 'openTone', share * (PRICES.openTone + (long ? PRICES.openToneLong : 0)));
+    if (context.open === 'turn' && alone) pay(charge, context, 'openTurn', hand.prices.openTurn * context.haste);
+  }
+  if (sign === 'harmonic')
+    return pay(charge, context, 'harmonic', hand.prices.harmonic + (long ? 0 : PRICES.harmonicQuick));
+  if (finger === 4) {
+    pay(charge, context, 'fourth', fourthPrice(frame, context));
+    if (hand.weakFourth && alone && long) pay(charge, context, 'longFourth', PRICES.fourthLong);
+  }
   if (stop.misspelled) {
     const atHome = frame.base <= HOME_BASE && sign === 'home';
     pay(charge, context, 'spelling', atHome ? PRICES.spellingHome : PRICES.spelling);
@@ -255,10 +276,13 @@ function movedPrice({ finger, sign, semitones }: Stop, { base }: Frame): number 
   return base === HOME_BASE && semitones === HOME_BASE ? PRICES.deepSecond : PRICES.lowSecond;
 }
 
-function fourthPrice({ level }: Frame, { hand, long }: StateCircumstances, alone: boolean): number {
-  if (!hand.weakFourth) return hand.prices.fourth;
-  const tires = alone && long ? PRICES.fourthLong : 0;
-  return (level >= 2 ? PRICES.fourthHigh : hand.prices.fourth) + tires;
+function fourthPrice({ level }: Frame, { hand }: StateCircumstances): number {
+  return hand.weakFourth && level >= 2 ? PRICES.fourthHigh : hand.prices.fourth;
+}
+
+/** A low first finger and a high third beside each other: the hand is spread. */
+function areSpread(a: Stop, b: Stop): boolean {
+  return a.finger === 1 && a.sign === 'low' && b.finger === 3 && b.sign === 'high';
 }
 
 function extendedPrice({ level }: Frame): number {
@@ -275,9 +299,11 @@ export function chargeMove(from: HandState, to: HandState, context: MoveCircumst
     const ease = open === 2 ? SHARES.bothOpenCrossing : open === 1 ? context.hand.shares.openCrossing : 1;
     pay(charge, context, 'crossing', context.hand.prices.crossing * ease * factor);
     if (context.slurred) pay(charge, context, 'slurCrossing', PRICES.slurCrossing);
-    for (let skipped = 1; skipped < moved; skipped += 1) pay(charge, context, 'skip', PRICES.skip * factor);
+    for (let skipped = 1; skipped < moved; skipped += 1) pay(charge, context, 'skip', PRICES.skip * ease * factor);
   }
   if (from.frame !== to.frame) chargeFrame(from, to, context, factor, moved, charge);
+  if (from.frame.base === to.frame.base && isAwayFromHarmonic(from, to))
+    pay(charge, context, 'harmonic', PRICES.harmonicAway);
   for (const a of from.stops) {
     for (const b of to.stops) chargeFinger(a, b, to.frame.base - from.frame.base, context, factor, charge);
   }
@@ -285,6 +311,35 @@ export function chargeMove(from: HandState, to: HandState, context: MoveCircumst
 
 const isHarmonic = ({ sign }: Stop) => sign === 'harmonic';
 const led = ({ stops }: HandState) => stops.length === 1 && stops[0]!.finger === 1;
+
+/** What remains of a shift's price: least where the first finger leads over a third, all of it at twice as far. */
+function ledShare(distance: Semitones, least: number): number {
+  return Math.min(1, least + ((1 - least) * Math.abs(distance - DISTANCES.lead)) / DISTANCES.lead);
+}
+
+/** The first finger stays on its string and shows the way. */
+const isGuided = (from: HandState, to: HandState) =>
+  led(from) && led(to) && from.stops[0]!.string === to.stops[0]!.string;
+
+/** To the next finger, in the direction that the hand goes: up from the first to the second, down the other way. */
+function isOnTheWay(from: HandState, to: HandState): boolean {
+  const [a, b] = [from.stops[0]!, to.stops[0]!];
+  if (from.stops.length > 1 || to.stops.length > 1 || a.string !== b.string || a.finger * b.finger !== 2) return false;
+  const way = b.semitones - a.semitones;
+  return Math.abs(way) <= DISTANCES.onTheWay && way * (b.finger - a.finger) > 0;
+}
+
+/**
+ * The hand is not where the harmonic is: only open strings sounded, or a finger that would have to pass under one
+ * that is higher up.
+ */
+function isAwayFromHarmonic(from: HandState, to: HandState): boolean {
+  const harmonic = to.stops.find(isHarmonic);
+  if (!harmonic || from.stops.some(isHarmonic)) return false;
+  return from.stops.every(
+    ({ finger, string }) => finger === 0 || (string === harmonic.string && finger > harmonic.finger),
+  );
+}
 const isOpen = ({ finger }: Stop) => finger === 0;
 
 function stringsBetween(from: HandState, to: HandState): number {
@@ -308,22 +363,24 @@ function chargeFrame(
     context.rested ? SHARES.overRest : 1,
     context.phraseStart ? SHARES.atJoin : 1,
   );
+  const onTheWay = isOnTheWay(from, to);
   const kind =
     (to.stops.some(isHarmonic) ? SHARES.toHarmonic : 1) *
     (Math.max(from.frame.base, to.frame.base) <= HOME_BASE ? context.hand.shares.toHalf : 1) *
-    (!free && distance >= DISTANCES.lead && distance <= DISTANCES.leadMost && (led(from) || led(to))
-      ? context.hand.shares.ledByFirst
-      : 1);
+    (!free && (led(from) || led(to)) ? ledShare(distance, context.hand.shares.ledByFirst) : 1) *
+    (isGuided(from, to) ? context.hand.shares.guided : 1) *
+    (onTheWay ? context.hand.shares.onTheWay : 1);
   if (distance > 0) {
     const { shift, shiftEach } = context.hand.prices;
     pay(
       charge,
       context,
       'shift',
-      (shift + shiftEach * distance + PRICES.shiftFar * Math.max(0, distance - DISTANCES.near)) *
-        ease *
+      // The way is no shorter while an open string sounds.
+      ((shift + shiftEach * distance) * ease + PRICES.shiftFar * Math.max(0, distance - DISTANCES.near)) *
         kind *
-        Math.max(factor, SHARES.leastShift),
+        // A shift that only goes on to the next finger is no worse for being quick.
+        Math.max(onTheWay ? Math.min(1, factor) : factor, SHARES.leastShift),
     );
     if (context.slurred && !free && !context.glide) pay(charge, context, 'slurShift', PRICES.slurShift);
     if (crossed > 0 && !free) pay(charge, context, 'stringShift', PRICES.stringShift * ease);
@@ -355,6 +412,7 @@ function chargeFinger(
   if (weakFourth && strings === 0 && b.finger === 4 && a.finger === 0 && b.semitones >= DISTANCES.fourthLeap)
     pay(charge, context, 'fourth', PRICES.fourthLeap * factor);
   if (a.finger === 0 || b.finger === 0) return;
+  if (shift === 0 && (areSpread(a, b) || areSpread(b, a))) pay(charge, context, 'spread', PRICES.spread);
   const way = b.semitones - a.semitones;
   if (context.glide && strings === 0 && way > 0 && way <= DISTANCES.glide) {
     // Sliding from the note before: one finger does it best, another has to be named.

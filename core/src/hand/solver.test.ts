@@ -77,6 +77,7 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
     phraseStart: fc.boolean(),
     glide: fc.oneof({ weight: 5, arbitrary: fc.constant(false) }, { weight: 1, arbitrary: fc.constant(true) }),
     high: fc.boolean(),
+    role: fc.constantFrom('bottom' as const, 'turn' as const, 'between' as const),
     pedal: fc.option(fc.record({ string: fc.nat(3), reach: fc.constantFrom(5, 7), itself: fc.boolean() }), {
       nil: null,
     }),
@@ -103,7 +104,7 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
       const frames = framesFor(HANDS[instrument], limits);
       const { pitches } = standardTuning(INSTRUMENT[instrument]);
       return notes
-        .map(({ heads, pick, usual, gate, ...context }, index): HandStep => {
+        .map(({ heads, pick, usual, gate, role, ...context }, index): HandStep => {
           const sorted = [...heads].sort((a, b) => midi(a) - midi(b));
           const all = statesFor(sorted, pitches, frames);
           const kept = [...new Set(pick.map((at) => at % Math.max(1, all.length)))];
@@ -114,7 +115,7 @@ const arbitrarySteps = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
               ...context,
               hand: HANDS[instrument],
               available: notes[index - 1]?.duration ?? Infinity,
-              openAtHand: sorted.length === 1 && pitches.some((open) => midi(open) === midi(sorted[0]!)),
+              open: sorted.length === 1 && pitches.some((open) => midi(open) === midi(sorted[0]!)) ? role : null,
               first: index === 0,
               weights,
             },

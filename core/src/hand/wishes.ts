@@ -68,16 +68,16 @@ export const PRESETS: Readonly<Record<PresetId, Preset>> = {
   'small-hands': {
     id: 'small-hands',
     name: 'Small hands',
-    text: 'No stretches: a shift or an open string instead, and few wide double stops.',
+    text: 'No stretches; no long notes on the fourth finger, wide double stops, or low first with a high third.',
     limits: { noExtension: true },
-    weights: { fourth: 1.5, moved: 1.5, lowFirst: 1.5, reach: 2, double: 2, shift: 0.8 },
+    weights: { longFourth: 5, spread: 8, lowFirst: 1.5, reach: 2, double: 1.5, wideDouble: 5, shift: 0.9 },
   },
   'third-position': {
     id: 'third-position',
     name: 'Third position learner',
     text: 'Up to III, and glad to use it: staying there is cheap, going there in quick notes is not.',
     limits: { maxPosition: 'III' },
-    weights: { position: 0.05, openTone: 1, fourth: 0.7, shift: 0.7, sameShift: 1.5 },
+    weights: { position: 0.02, openTone: 1, fourth: 0.5, longFourth: 0.2, moved: 0.5, sameShift: 1.5 },
   },
   orchestra: {
     id: 'orchestra',
@@ -131,8 +131,6 @@ export const WISH_RULES: readonly { readonly rule: RuleName; readonly text: stri
   { rule: 'usual', text: 'Same phrase, same fingers' },
 ];
 
-const THIRD_FOR_FOURTH = 0.3;
-
 export interface Profile extends ResolvedLimits {
   readonly weights: Weights;
 }
@@ -168,7 +166,5 @@ function mixed(hand: HandModel, wishes: HandWishes, layers: readonly LimitLayer[
       return [rule, chosen * (school[rule] ?? 1)];
     }),
   ) as Weights;
-  // Where the fourth finger is missing, the third takes its letters too.
-  const spelling = weights.spelling * (resolved.limits.noFourth ? THIRD_FOR_FOURTH : 1);
-  return { ...resolved, weights: { ...weights, spelling } };
+  return { ...resolved, weights };
 }

@@ -27,9 +27,11 @@ import { noteName, pitchText, wayText } from './naming.ts';
 
 const RULES: Readonly<Record<RuleName, { readonly one: string; readonly many: string }>> = {
   fourth: { one: 'fourth finger', many: 'fourth fingers' },
+  longFourth: { one: 'long note on the fourth finger', many: 'long notes on the fourth finger' },
   lowFirst: { one: 'low first finger', many: 'low first fingers' },
   moved: { one: 'low or high finger', many: 'low or high fingers' },
   extension: { one: 'extension', many: 'extensions' },
+  spread: { one: 'low first with a high third', many: 'low first fingers with a high third' },
   squeeze: { one: 'note in a contracted hand', many: 'notes in a contracted hand' },
   reach: { one: 'change between closed and open hand', many: 'changes between closed and open hand' },
   spelling: { one: 'finger that does not fit the note’s letter', many: 'fingers that do not fit the note’s letter' },
@@ -46,10 +48,12 @@ const RULES: Readonly<Record<RuleName, { readonly one: string; readonly many: st
   slurShift: { one: 'shift inside a slur', many: 'shifts inside a slur' },
   glide: { one: 'slide that changes the finger', many: 'slides that change the finger' },
   openTone: { one: 'open string that stands out', many: 'open strings that stand out' },
+  openTurn: { one: 'open string where the line turns back', many: 'open strings where the line turns back' },
   ring: { one: 'stopped note where an open string would ring', many: 'stopped notes where an open string would ring' },
   pedal: { one: 'pedal note that does not ring on', many: 'pedal notes that do not ring on' },
   harmonic: { one: 'octave harmonic', many: 'octave harmonics' },
   double: { one: 'double stop', many: 'double stops' },
+  wideDouble: { one: 'wide double stop', many: 'wide double stops' },
   usual: { one: 'note unlike the same phrase elsewhere', many: 'notes unlike the same phrase elsewhere' },
 };
 

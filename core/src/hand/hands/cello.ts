@@ -88,6 +88,7 @@ export const CELLO: HandModel = {
     shift: 900,
     shiftEach: 100,
     harmonic: 40,
+    openTurn: 0,
   },
-  shares: { noNeed: 1.8, openCrossing: 0.5, ledByFirst: 0.6, toHalf: 1 },
+  shares: { noNeed: 1.8, openCrossing: 0.5, ledByFirst: 0.6, guided: 0.75, onTheWay: 1, toHalf: 1 },
 };

@@ -33,6 +33,8 @@ export interface HandPrices {
   /** Each semitone of the way. */
   readonly shiftEach: number;
   readonly harmonic: number;
+  /** An open string where the line turns back to the string below. */
+  readonly openTurn: number;
 }
 
 /** Parts of a price, 1 is all of it. */
@@ -41,8 +43,12 @@ export interface HandShares {
   readonly noNeed: number;
   /** Of a crossing from or to an open string: the bow moves, no finger with it. */
   readonly openCrossing: number;
-  /** Of a shift that leaves from the first finger or lands on it: that finger carries the hand. */
+  /** Of a shift of a third that leaves from the first finger or lands on it: that finger carries the hand. */
   readonly ledByFirst: number;
+  /** Of a shift in which the first finger stays on the string. */
+  readonly guided: number;
+  /** Of a shift from the first finger to the second, or back, in the direction of the line. */
+  readonly onTheWay: number;
   /** Of a shift between half and first position, where the hand hardly travels. */
   readonly toHalf: number;
 }

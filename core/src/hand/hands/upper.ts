@@ -85,8 +85,9 @@ export const VIOLIN: HandModel = {
     shift: 850,
     shiftEach: 110,
     harmonic: 150,
+    openTurn: 0,
   },
-  shares: { noNeed: 2, openCrossing: 0.75, ledByFirst: 0.6, toHalf: 1 },
+  shares: { noNeed: 2, openCrossing: 0.75, ledByFirst: 0.6, guided: 1, onTheWay: 1, toHalf: 1 },
 };
 
 export const VIOLA: HandModel = {
