@@ -82,7 +82,7 @@ describe('nokta', () => {
     });
     expect(json.notes[2]!.stops[0]).toMatchObject({ string: 'A', finger: 0 });
     expect(json.notes[0]!.alternatives[0]!.extra).toBeGreaterThanOrEqual(0);
-    expect(Object.keys(json.totals)).toEqual(['cost', 'shifts', 'crossings', 'extensions', 'blocks', 'hops']);
+    expect(Object.keys(json.totals)).toEqual(['cost', 'effort', 'shifts', 'crossings', 'extensions', 'blocks', 'hops']);
   });
 
   it('prints the form', async () => {

@@ -142,7 +142,7 @@ export function fingeringJson({ tune, fingering, instrument, tuning, decisions, 
         slide: note.glide && glideText(note.glide),
         locked: note.locked,
         unlikeSamePhrase: note.unusual,
-        why: whyTexts(note.why),
+        why: whyTexts(note, instrument),
         alternatives: note.alternatives.map(({ stops, extra, differences, position }) => ({
           stops: stops.map((stop) => stopJson(stop, { position })),
           text: stopsText({ stops }, instrument),

@@ -12,7 +12,7 @@ import {
   type InstrumentId,
 } from '@nokta/core/instrument';
 import { LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS } from '@nokta/core/bow';
-import { POSITIONS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
+import { POSITIONS, OPEN_STRING_IDS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
 import {
   FINGER_SIGNS,
   FINGER_WORDS,
@@ -97,6 +97,7 @@ const SPEC = {
   'bass-school': { type: 'string', default: 'three' },
   'cello-school': { type: 'string' },
   preset: { type: 'string', default: 'all-round' },
+  'open-strings': { type: 'string' },
   school: { type: 'string', default: 'as-it-comes' },
   pattern: { type: 'string' },
   start: { type: 'string' },
@@ -143,6 +144,10 @@ export function readOptions(args: readonly string[]): CliOptions {
     throw new UsageError('--cello-school is shift or extend.');
   const { preset } = values;
   if (!isPreset(preset)) throw new UsageError(`--preset ${preset} is not known. Use one of ${PRESET_IDS.join(', ')}.`);
+  const openStrings =
+    values['open-strings'] === undefined
+      ? undefined
+      : oneOf('--open-strings', values['open-strings'], [...OPEN_STRING_IDS, 'context'] as const);
   const layouts = Object.keys(SHEET_PRESETS) as SheetPresetId[];
   const sheet: SheetStyle = {
     ...USUAL_STYLE,
@@ -209,7 +214,7 @@ export function readOptions(args: readonly string[]): CliOptions {
           values['max-slur'] === undefined ? null : wholeNumber('--max-slur', values['max-slur'], 1, LONGEST_SLUR),
       },
       hand: {
-        wishes: { preset },
+        wishes: { preset, ...(openStrings && openStrings !== 'context' && { openStrings }) },
         limits: {
           ...(values['no-fourth'] && { noFourth: true }),
           ...(values['no-extension'] && { noExtension: true }),

@@ -57,6 +57,7 @@ or - with --from and one of these endings.
   --cello-school S          shift or extend first
   --preset P                ${PRESET_IDS.slice(0, 4).join(', ')},
                             ${PRESET_IDS.slice(4).join(', ')}
+  --open-strings W          fourth, open or context: which comes first (context)
   --school S                as-it-comes or down-on-the-beat (as-it-comes)
   --pattern P               ${PATTERN_IDS.slice(0, 6).join(', ')},
                             ${PATTERN_IDS.slice(6).join(', ')}

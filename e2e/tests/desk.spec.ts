@@ -39,7 +39,7 @@ test('says why, and what each other way costs', async ({ page }) => {
   await goToPass(page, 'Hand');
   await notesOf(page, 'A1').nth(2).click();
   const panel = page.getByRole('complementary', { name: 'Strings and fingers' });
-  await expect(panel).toContainText('saves two string crossings');
+  await expect(panel).toContainText('4, because the line goes back down');
   await expect(panel).toContainText('two more string crossings');
   await panel.getByRole('button', { name: /open A/ }).click();
   await expect(notesOf(page, 'A1').nth(2)).toHaveAccessibleName(/open A, .*kept/);

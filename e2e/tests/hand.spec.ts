@@ -88,7 +88,7 @@ for (const { instrument, music, header, note, plain, preset, preferred, key } of
     if (instrument !== 'Cello') await expect(wanted).toHaveAccessibleName(preferred);
     const changed = (await wanted.getAttribute('aria-label'))!;
 
-    await tab(page, 'Compare');
+    await tab(page, 'Tune');
     await choose(page, 'Lay beside it', 'All-round');
     await expect(panel(page).getByText(/By this arrangement’s/)).toBeVisible();
     await expect(marked(page, 'other finger below').first()).toBeVisible();
@@ -213,9 +213,33 @@ test('takes the fingers a tune came with, prefers by part, and tells the hard pl
   await expect(inB).toHaveAccessibleName(/open A/);
   await openTune(page, 'The Foghorn Keeper');
   await goToPass(page, 'Hand');
-  await tab(page, 'Hard');
+  await tab(page, 'Tune');
+  await expect(panel(page).getByText(/^Effort \d/)).toBeVisible();
   await expect(panel(page).getByRole('listitem').first()).toContainText(/Bar \d+/);
   await expectAccessible(page);
+});
+
+test('says what small hands avoid in the tune, and takes the fourth finger or the open string as wished', async ({
+  page,
+}) => {
+  await seedTune(page, 'g2a2 b8 | a2g2 f4 e4 | F2GA G2F2 | G8 |', 'M:4/4\nL:1/8\nQ:1/4=60\nK:G');
+  await goToPass(page, 'Hand');
+  await tab(page, 'Wishes');
+  const effect = panel(page).getByRole('list', { name: 'What it does to this tune' });
+  await expect(effect).toHaveCount(0);
+  await choose(page, 'What the hand prefers', 'Small hands');
+  await expect(effect).toContainText(/avoids .*long note on the fourth finger/);
+  await page.keyboard.press('Control+z');
+  await expect(effect).toHaveCount(0);
+  const turn = notesOf(page, 'A1').nth(9);
+  await choose(page, 'Open string or fourth finger', 'the fourth finger first');
+  await expect(turn).toHaveAccessibleName(/^A4, 4 on the D string/);
+  await choose(page, 'Open string or fourth finger', 'the open string first');
+  await expect(turn).toHaveAccessibleName(/^A4, open A/);
+  await saved(page);
+  await page.reload();
+  await expectEngraved(page);
+  await expect(notesOf(page, 'A1').nth(9)).toHaveAccessibleName(/^A4, open A/);
 });
 
 test('shows the hand on the fingerboard while the tune plays, and turned for left-handed players', async ({ page }) => {

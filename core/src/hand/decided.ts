@@ -6,7 +6,7 @@ import type { Pitch } from '../music/index.ts';
 import type { HandNote } from './contexts.ts';
 import type { ImpossibleWhy, Nearest } from './chords.ts';
 import { framesFor, type Level } from './frames.ts';
-import type { HandLimits, LimitName, LimitOwner } from './limits.ts';
+import type { HandLimits, LimitName, LimitOwner, ResolvedLimits } from './limits.ts';
 import { fitsPosition, fitsStops, lockSpeaks, staysUnder, type Lock, type LockedStop } from './locks.ts';
 import { handOf, profileFor, type HandSetup } from './setup.ts';
 import type { Gate } from './solver.ts';
@@ -184,20 +184,24 @@ function holdsOf(
 
 /** Why a finger or string that was set cannot be. */
 function whyNot({ pitches }: HandNote, lock: Lock, setup: HandSetup): HandTrouble {
-  const hand = handOf(setup);
-  const { limits, owners } = profileFor(setup);
-  const possible = (some: HandLimits) =>
-    statesFor(pitches, setup.tuning.pitches, framesFor(hand, some)).some((state) => fitsStops(state, lock));
-  const school = hand.school ? { [hand.school.limit]: limits[hand.school.limit] } : {};
   const { stops } = lock;
-  if (!possible(school)) return { kind: 'cannot-be', stops };
-  // Each limit that would be in the way alone.
-  const inTheWay = (Object.keys(limits) as LimitName[]).filter(
-    (limit) => !possible({ ...school, [limit]: limits[limit] }),
-  );
-  return {
-    kind: 'beyond-limits',
-    stops,
-    limits: inTheWay.map((limit) => ({ limit, value: limits[limit], owner: owners[limit]! })),
-  };
+  const fits = (state: HandState) => fitsStops(state, lock);
+  const limits = limitsInTheWay(pitches, setup, profileFor(setup), fits);
+  return limits.length === 0 ? { kind: 'cannot-be', stops } : { kind: 'beyond-limits', stops, limits };
+}
+
+/** Each limit that alone leaves no such state; none where there is no such state whatever is allowed. */
+export function limitsInTheWay(
+  pitches: readonly Pitch[],
+  setup: HandSetup,
+  { limits, owners }: ResolvedLimits,
+  fits: (state: HandState) => boolean,
+): readonly SetLimit[] {
+  const hand = handOf(setup);
+  const possible = (some: HandLimits) => statesFor(pitches, setup.tuning.pitches, framesFor(hand, some)).some(fits);
+  const school = hand.school ? { [hand.school.limit]: limits[hand.school.limit] } : {};
+  if (!possible(school)) return [];
+  return (Object.keys(limits) as LimitName[])
+    .filter((limit) => !possible({ ...school, [limit]: limits[limit] }))
+    .map((limit) => ({ limit, value: limits[limit], owner: owners[limit]! }));
 }

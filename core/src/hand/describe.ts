@@ -15,6 +15,7 @@ export interface Chosen {
   readonly states: readonly (HandState | null)[];
   /** In thousandths. */
   readonly cost: number;
+  readonly effort: number;
   readonly problems: readonly HandProblem[];
   readonly resting: readonly string[];
   /** Whether a note's decision applies. */
@@ -68,7 +69,7 @@ export function describe(notes: readonly HandNote[], setup: HandSetup, chosen: C
     instrument: setup.instrument,
     tuning: setup.tuning,
     notes: told,
-    totals: totalsOf(chosen.cost, told),
+    totals: totalsOf(chosen, told),
     problems: chosen.problems,
     resting: chosen.resting,
   };

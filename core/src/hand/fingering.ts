@@ -1,6 +1,7 @@
 /** The result in terms that a teacher reads: strings, fingers, positions, shifts, holds, and every alternative's price. */
 import { TICKS_PER_QUARTER, type Pitch, type Semitones, type Ticks } from '../music/index.ts';
 import type { Instrument, Tuning } from '../instrument/index.ts';
+import type { Because } from './because.ts';
 import type { HandProblem } from './decided.ts';
 import type { Finger, Position, Shape } from './frames.ts';
 import type { Landing } from './landmarks.ts';
@@ -19,10 +20,13 @@ export interface Alternative {
   readonly differences: readonly RuleDifference[];
 }
 
-/** Why a note is fingered as it is: the teacher said so, there is no other way, or what the next best would cost. */
-export type Why =
-  | { readonly because: 'set' | 'only' }
-  | { readonly because: 'cheaper'; readonly differences: readonly RuleDifference[] };
+/** Why a note is fingered as it is. */
+export interface Why {
+  /** The teacher said so, there is no other way, or it is cheaper than the next best. */
+  readonly choice: 'set' | 'only' | 'cheaper';
+  /** What decides, as it is said; empty where the teacher did. The prices stand with the alternatives. */
+  readonly because: readonly Because[];
+}
 
 export interface Shift {
   readonly from: Position;
@@ -85,7 +89,10 @@ export interface Fingering {
   readonly tuning: Tuning;
   readonly notes: readonly FingeredNote[];
   readonly totals: {
+    /** By what is wished, in units of the price list. */
     readonly cost: number;
+    /** By the plain price list, so that fingerings under different wishes, limits and keys can be compared. */
+    readonly effort: number;
     readonly shifts: number;
     readonly crossings: number;
     readonly extensions: number;
@@ -116,8 +123,11 @@ export const OUT_OF_REACH = {
   why: null,
 } as const;
 
-/** @param cost in thousandths */
-export function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingering['totals'] {
+/** @param sums in thousandths */
+export function totalsOf(
+  { cost, effort }: Pick<Fingering['totals'], 'cost' | 'effort'>,
+  notes: readonly FingeredNote[],
+): Fingering['totals'] {
   const played = notes.filter(({ stops }) => stops.length > 0);
   const crossings = played.filter((note, index) => {
     const before = played[index - 1];
@@ -125,6 +135,7 @@ export function totalsOf(cost: number, notes: readonly FingeredNote[]): Fingerin
   });
   return {
     cost: cost / 1000,
+    effort: effort / 1000,
     shifts: played.filter(({ shift }) => shift).length,
     crossings: crossings.length,
     extensions: played.filter(({ extension }) => extension).length,

@@ -5,8 +5,10 @@
 import type { Tune } from '../music/index.ts';
 import type { Form } from '../form/index.ts';
 import { contextsOf, handNotesOf, type HandNote, type NoteContext } from './contexts.ts';
-import { decide, type Decided, type HandProblem } from './decided.ts';
+import { becauseOf } from './because.ts';
+import { decide, limitsInTheWay, type Decided, type HandProblem, type SetLimit } from './decided.ts';
 import { describe } from './describe.ts';
+import { effortOf } from './effect.ts';
 import type { Alternative, FingeredNote, Fingering, Why } from './fingering.ts';
 import { possibleAt, workspaceOf, type Possible } from './possible.ts';
 import { handOf, type HandSetup } from './setup.ts';
@@ -147,6 +149,10 @@ export class Hand {
     return describe(this.notes, this.setup, {
       states: this.stepOf.map((step) => (step === null ? null : stateAt(step))),
       cost,
+      effort: effortOf(
+        this.steps,
+        this.steps.map((_, step) => stateAt(step)),
+      ),
       ...this.#told,
       speaks: (id) => this.#speaks.has(id),
       usualAt: (index) => at(index, (step) => this.steps[step]!.usual, undefined),
@@ -221,6 +227,13 @@ export class Hand {
     return this.#possible[this.noteAt[step]!]!.states;
   }
 
+  /** Limits that each alone keep such states from a step: there are some without the limit, and none with it. */
+  limitsAgainst(step: number, fits: (state: HandState) => boolean): readonly SetLimit[] {
+    const { pitches } = this.notes[this.noteAt[step]!]!;
+    const { limits, owners } = this.#contexts[this.noteAt[step]!]!.profile;
+    return limitsInTheWay(pitches, this.setup, { limits, owners }, fits);
+  }
+
   /** Solves the same tune with other steps, by the same prices. */
   solveOnce(steps: readonly HandStep[]): Solution {
     return solve(steps, this.table);
@@ -238,11 +251,10 @@ export class Hand {
       ...alternative,
       differences: explain(others[at]!.state),
     }));
-    const why: Why = note.locked
-      ? { because: 'set' }
-      : others[0]
-        ? { because: 'cheaper', differences: explain(others[0].state) }
-        : { because: 'only' };
+    const why: Why = {
+      choice: note.locked ? 'set' : alternatives.length > 0 ? 'cheaper' : 'only',
+      because: note.locked ? [] : becauseOf(this, step),
+    };
     return { ...note, alternatives, why };
   }
 }

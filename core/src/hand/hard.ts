@@ -30,14 +30,14 @@ export interface HardPlace {
   readonly helps: readonly Help[];
 }
 
-/** What would help: another fingering, another bowing, or a tempo at which there is less to do at once. */
+/** What would help: another fingering, another bowing, or a slower tempo. */
 export type Help =
   /** The way does it with a shift at another note, without the shift, or with other fingers. */
   | { readonly kind: 'shift-elsewhere' | 'no-shift' | 'other-fingers'; readonly way: Way }
   | { readonly kind: 'separate' }
   | { readonly kind: 'slur'; readonly strokes: number; readonly notes: number }
-  /** @property less share of the cost that is taken off */
-  | { readonly kind: 'slower'; readonly bpm: Bpm; readonly less: number };
+  /** The tempo at which the place asks no more in a second than the rest of the tune. */
+  | { readonly kind: 'slower'; readonly bpm: Bpm };
 
 /** Notes that are looked at together: about what a hand plans at once. */
 const WINDOW = 4;
@@ -62,11 +62,12 @@ const MOVEMENTS: ReadonlySet<RuleName> = new Set([
   'fourth',
   'double',
 ]);
-/** A tempo is worth offering where it takes off so much of the cost. */
+/** Another way is worth offering where it takes off so much of the cost. */
 const WORTH = 0.15;
 /** Other ways tried at each note of a place. */
 const TRIED = 3;
-const SLOWER: readonly number[] = [0.9, 0.8, 0.7, 0.6];
+/** Shares of the tempo; slower than the last is another piece. */
+const SLOWER: readonly number[] = [0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6, 0.55, 0.5];
 /** Notes at least so quick are many strokes for the bow: five in a second. */
 const QUICK: Seconds = 0.2;
 
@@ -93,15 +94,23 @@ export function hardPlaces(hand: Hand): readonly HardPlace[] {
     told.add(key);
     chosen.push(window);
   }
-  return chosen.map(({ at, cost }) => place(hand, at, Math.min(at + WINDOW, hand.steps.length), cost));
+  // The most that any place asks which is not hard.
+  const easy = all.filter(({ cost }) => cost < least);
+  const rest = Math.max(0, ...easy.map(({ at, cost }) => cost / timeOf(hand, at, at + WINDOW)));
+  return chosen.map(({ at, cost }) => place(hand, at, Math.min(at + WINDOW, hand.steps.length), cost, rest));
 }
 
 /** What a place has to cost in this tune to be called hard. */
 function threshold(windows: readonly { readonly cost: number }[]): number {
-  const sorted = windows.map(({ cost }) => cost).sort((a, b) => a - b);
-  const middle = sorted[Math.floor(sorted.length / 2)] ?? 0;
-  return Math.min(HARD, Math.max(STANDS_OUT.least, STANDS_OUT.times * middle));
+  return Math.min(HARD, Math.max(STANDS_OUT.least, STANDS_OUT.times * middle(windows.map(({ cost }) => cost))));
 }
+
+function middle(numbers: readonly number[]): number {
+  return [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? 0;
+}
+
+const timeOf = (hand: Hand, from: number, to: number): Seconds =>
+  sum(hand.steps.slice(from, to).map(({ context }) => context.duration));
 
 /**
  * What the shifts of a fingering cost in these circumstances, in thousandths.
@@ -137,7 +146,7 @@ function movement(state: HandState, before: HandState | undefined, context: Step
 const movementAt = (hand: Hand, step: number, context: StepContext): number =>
   movement(hand.chosen(step), step > 0 ? hand.chosen(step - 1) : undefined, context);
 
-function place(hand: Hand, from: number, to: number, cost: number): HardPlace {
+function place(hand: Hand, from: number, to: number, cost: number, rest: number): HardPlace {
   const steps = Array.from({ length: to - from }, (_, index) => from + index);
   const notes = steps.map((step) => hand.notes[hand.noteAt[step]!]!.id);
   const rules = new Map<RuleName, { count: number; price: number }>();
@@ -150,9 +159,9 @@ function place(hand: Hand, from: number, to: number, cost: number): HardPlace {
   }
   const dearest = [...rules].sort(([, a], [, b]) => b.price - a.price).slice(0, 3);
   const causes = dearest.map(([rule, { count }]) => ({ rule, count }));
-  const time = sum(steps.map((step) => hand.steps[step]!.context.duration));
+  const time = timeOf(hand, from, to);
   const seconds = Number.isFinite(time) ? time : null;
-  return { notes, cost: cost / 1000, causes, seconds, helps: helpsFor(hand, steps, notes, cost) };
+  return { notes, cost: cost / 1000, causes, seconds, helps: helpsFor(hand, steps, notes, { cost, rest }) };
 }
 
 /** A fingering that costs the whole tune hardly more and asks less of the hand here. */
@@ -172,7 +181,13 @@ function easierFingers(hand: Hand, steps: readonly number[], cost: number): Way 
   return best && wayOf(hand, best.way, steps);
 }
 
-function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[], cost: number): readonly Help[] {
+/** @param asked what the place costs, and what the rest of the tune asks in a second */
+function helpsFor(
+  hand: Hand,
+  steps: readonly number[],
+  notes: readonly string[],
+  { cost, rest }: { readonly cost: number; readonly rest: number },
+): readonly Help[] {
   const helps: Help[] = [];
   const costAt = (change: (context: StepContext) => StepContext) =>
     sum(steps.map((step) => movementAt(hand, step, change(hand.steps[step]!.context))));
@@ -195,9 +210,8 @@ function helpsFor(hand: Hand, steps: readonly number[], notes: readonly string[]
       available: context.available / share,
       duration: context.duration / share,
     }));
-    if (slower > cost * (1 - WORTH)) continue;
-    const bpm: Bpm = Math.round(hand.setup.tempo * share);
-    helps.push({ kind: 'slower', bpm, less: 1 - slower / cost });
+    if (slower * share > rest * timeOf(hand, steps[0]!, steps.at(-1)! + 1)) continue;
+    helps.push({ kind: 'slower', bpm: Math.round(hand.setup.tempo * share) });
     break;
   }
   return helps;

@@ -1,5 +1,7 @@
 /** Positions, shapes, the fingering solver, its alternatives and what they cost. */
 export * from './hand.ts';
+export type { Because, MovingTime } from './because.ts';
+export { effectOf } from './effect.ts';
 export {
   quarters,
   type Alternative,
@@ -75,6 +77,8 @@ export { moveCost, solve, stateCost, type HandStep, type RuleDifference, type So
 export { statesFor, stopsKey, type HandState, type Stop } from './state.ts';
 export {
   FIRST_WISHES,
+  OPEN_STRINGS,
+  OPEN_STRING_IDS,
   PRESETS,
   PRESET_IDS,
   WEIGHT_STEPS,
@@ -82,6 +86,7 @@ export {
   profileOf,
   wishesSchema,
   type HandWishes,
+  type OpenStrings,
   type Preset,
   type PresetId,
   type Profile,

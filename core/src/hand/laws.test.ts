@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { analyseForm, phrasesOf } from '../form/index.ts';
 import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
-import { transposeTune, type Tune } from '../music/index.ts';
+import { midi, transposeTune, type Tune } from '../music/index.ts';
 import { setupFor, type NamedSetup } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
 import {
@@ -42,6 +42,25 @@ const melody = (instrument: InstrumentId, least = 4, most = 10) =>
       ),
     { minLength: least, maxLength: most },
   );
+
+/** A melody of small steps through the instrument's notes. */
+const figureAndInstrument = fc.constantFrom(...INSTRUMENTS).chain((instrument) => {
+  // Each with its own sign: one is good for the rest of the bar.
+  const notes = NOTES[instrument].map((note) => note.replace(/^(?![_^])/, '='));
+  return fc
+    .tuple(fc.nat(notes.length - 1), fc.array(fc.integer({ min: -2, max: 2 }), { minLength: 3, maxLength: 5 }))
+    .map(([from, ways]) => {
+      let at = from;
+      const next = ways.map((way) => notes[(at = Math.max(0, Math.min(notes.length - 1, at + way)))]!);
+      return { instrument, figure: [notes[from]!, ...next] };
+    });
+});
+
+/** "_E" at a height: with the octave marks of ABC. */
+function abcNote(name: string, height: number): string {
+  const octave = Math.floor(height / 12) - 1;
+  return octave >= 4 ? name : name + ','.repeat(4 - octave);
+}
 
 const tuneAndInstrument = fc
   .constantFrom(...INSTRUMENTS)
@@ -168,6 +187,7 @@ describe('laws', () => {
       { maxPosition: 'III' },
       { maxPosition: 'I' },
       { noExtension: true },
+      { noFourth: true },
     ];
     fc.assert(
       fc.property(tuneAndInstrument, fc.constantFrom(...stricter), ({ instrument, tune }, limits) => {
@@ -177,6 +197,53 @@ describe('laws', () => {
         expect(strict.totals.cost).toBeGreaterThanOrEqual(free.totals.cost - 1e-9);
       }),
       { numRuns: 120 },
+    );
+  });
+
+  it('a run respelled has the same fingers on cello and bass', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('cello' as const, 'bass' as const),
+        fc.array(fc.integer({ min: 0, max: 18 }), { minLength: 4, maxLength: 12 }),
+        (instrument, steps) => {
+          const low = midi(standardTuning(INSTRUMENT[instrument]).pitches[0]!);
+          const spelled = (names: string) =>
+            tuneOf(steps.map((step) => abcNote(names.split(' ')[(low + step) % 12]!, low + step)).join(' '));
+          const [sharps, flats] = [
+            spelled('=C ^C =D ^D =E =F ^F =G ^G =A ^A =B'),
+            spelled('=C _D =D _E =E =F _G =G _A =A _B =B'),
+          ];
+          const fingers = (tune: Tune) => fingersOf(fingerTune(tune, analyseForm(tune), setupOf(instrument)));
+          expect(fingers(flats)).toEqual(fingers(sharps));
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('one figure again and again keeps its fingers between the first time and the last', () => {
+    fc.assert(
+      fc.property(figureAndInstrument, ({ instrument, figure }) => {
+        const tune = tuneOf(Array.from({ length: 5 }, () => figure.join(' ')).join(' '));
+        const fingers = fingersOf(fingerTune(tune, analyseForm(tune), setupOf(instrument)));
+        const time = (at: number) => fingers.slice(at * figure.length, (at + 1) * figure.length);
+        expect(time(2)).toEqual(time(1));
+        expect(time(3)).toEqual(time(1));
+      }),
+      { numRuns: 60, seed: 3 },
+    );
+  });
+
+  it('a figure and its mirror image have mirrored fingers', () => {
+    fc.assert(
+      fc.property(figureAndInstrument, ({ instrument, figure }) => {
+        const music = [...figure, ...figure.slice(0, -1).reverse()].join(' ');
+        const fingers = fingersOf(fingerTune(tuneOf(music), analyseForm(tuneOf(music)), setupOf(instrument)));
+        // At its ends the hand comes from nowhere, and has nowhere to go.
+        const inside = fingers.slice(1, -1);
+        expect(inside).toEqual([...inside].reverse());
+      }),
+      { numRuns: 60, seed: 3 },
     );
   });
 

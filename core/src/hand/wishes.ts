@@ -70,7 +70,16 @@ export const PRESETS: Readonly<Record<PresetId, Preset>> = {
     name: 'Small hands',
     text: 'No stretches; no long notes on the fourth finger, wide double stops, or low first with a high third.',
     limits: { noExtension: true },
-    weights: { longFourth: 5, spread: 8, lowFirst: 1.5, reach: 2, double: 1.5, wideDouble: 5, shift: 0.9 },
+    weights: {
+      longFourth: 10,
+      spread: 8,
+      lowFirst: 1.5,
+      reach: 2,
+      double: 1.5,
+      wideDouble: 5,
+      shift: 0.9,
+      position: 0.5,
+    },
   },
   'third-position': {
     id: 'third-position',
@@ -88,9 +97,29 @@ export const PRESETS: Readonly<Record<PresetId, Preset>> = {
   },
 };
 
+/**
+ * Teachers differ in whether a fourth finger or an open string comes first; without a word, the line decides.
+ * `times` changes how much a rule counts, `least` how much it counts at least.
+ */
+export const OPEN_STRINGS = {
+  fourth: {
+    title: 'the fourth finger first',
+    times: { fourth: 0.3, longFourth: 0.5, openTurn: 3 },
+    least: { openTone: 3 },
+  },
+  open: { title: 'the open string first', times: { fourth: 1.5, openTurn: 0 }, least: { ring: 1 } },
+} as const satisfies Record<
+  string,
+  { readonly title: string; readonly times: Partial<Weights>; readonly least: Partial<Weights> }
+>;
+export type OpenStrings = keyof typeof OPEN_STRINGS;
+export const OPEN_STRING_IDS = Object.keys(OPEN_STRINGS) as readonly OpenStrings[];
+
 /** What an arrangement, or a part of it, wishes. */
 export interface HandWishes {
   readonly preset: PresetId;
+  /** Left out, the line decides. */
+  readonly openStrings?: OpenStrings;
   /** Changed weights, over the preset's. */
   readonly weights?: Partial<Weights>;
 }
@@ -101,6 +130,7 @@ export const FIRST_WISHES: HandWishes = { preset: 'all-round' };
 const MOST_WEIGHT = 10;
 export const wishesSchema = z.strictObject({
   preset: z.enum(PRESET_IDS),
+  openStrings: z.enum(OPEN_STRING_IDS).optional(),
   weights: z.partialRecord(z.enum(RULE_NAMES), z.number().min(0).max(MOST_WEIGHT)).optional(),
 }) satisfies z.ZodType<HandWishes, HandWishes>;
 
@@ -116,8 +146,11 @@ export const WEIGHT_STEPS = [
 /** The rules that the inside of a preset shows, in the words of a wish. */
 export const WISH_RULES: readonly { readonly rule: RuleName; readonly text: string }[] = [
   { rule: 'fourth', text: 'Avoid the fourth finger' },
+  { rule: 'longFourth', text: 'No long notes on the fourth finger' },
   { rule: 'moved', text: 'Avoid low and high fingers' },
   { rule: 'extension', text: 'Avoid stretches' },
+  { rule: 'spread', text: 'No low first with a high third' },
+  { rule: 'wideDouble', text: 'No wide double stops' },
   { rule: 'reach', text: 'Avoid opening and closing the hand' },
   { rule: 'crossing', text: 'Stay on one string' },
   { rule: 'hop', text: 'Avoid a finger hopping across' },
@@ -126,6 +159,7 @@ export const WISH_RULES: readonly { readonly rule: RuleName; readonly text: stri
   { rule: 'shift', text: 'Avoid shifts' },
   { rule: 'slurShift', text: 'No shifts inside a slur' },
   { rule: 'openTone', text: 'Avoid open strings' },
+  { rule: 'openTurn', text: 'No open string where the line turns back' },
   { rule: 'ring', text: 'Let open strings ring' },
   { rule: 'harmonic', text: 'Avoid harmonics' },
   { rule: 'usual', text: 'Same phrase, same fingers' },
@@ -146,7 +180,7 @@ const MOST_KNOWN = 500;
  * @example profileOf(HANDS.violin, { preset: 'no-fourth' }, [teacherLimits({ noFourth: false })]).limits.noFourth // false
  */
 export function profileOf(hand: HandModel, wishes: HandWishes, layers: readonly LimitLayer[]): Profile {
-  const key = JSON.stringify([hand.id, wishes.preset, wishes.weights, layers]);
+  const key = JSON.stringify([hand.id, wishes.preset, wishes.openStrings, wishes.weights, layers]);
   let profile = known.get(key);
   if (profile) return profile;
   if (known.size >= MOST_KNOWN) known.clear();
@@ -159,11 +193,15 @@ function mixed(hand: HandModel, wishes: HandWishes, layers: readonly LimitLayer[
   const resolved = resolveLimits(hand, [{ by: 'preset', name: preset.name, limits: preset.limits }, ...layers]);
   const taught = hand.school && (resolved.limits[hand.school.limit] ?? null);
   const school = hand.school?.choices.find(({ id }) => id === taught)?.weights ?? {};
-  const sources: readonly Partial<Weights>[] = [preset.weights, wishes.weights ?? {}];
+  const open: { readonly times: Partial<Weights>; readonly least: Partial<Weights> } | null = wishes.openStrings
+    ? OPEN_STRINGS[wishes.openStrings]
+    : null;
   const weights = Object.fromEntries(
     RULE_NAMES.map((rule) => {
-      const chosen = sources.reduce((value, source) => source[rule] ?? value, PLAIN_WEIGHTS[rule]);
-      return [rule, chosen * (school[rule] ?? 1)];
+      const own = wishes.weights?.[rule];
+      const usual = preset.weights[rule] ?? PLAIN_WEIGHTS[rule];
+      const first = Math.max(usual * (open?.times[rule] ?? 1), open?.least[rule] ?? 0);
+      return [rule, (own ?? first) * (school[rule] ?? 1)];
     }),
   ) as Weights;
   return { ...resolved, weights };

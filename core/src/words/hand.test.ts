@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { pitch } from '../music/index.ts';
 import type { Finger, FingerSign } from '../hand/index.ts';
 import { INSTRUMENT } from '../instrument/index.ts';
-import { chosenTexts, reasonTexts, stopText, symbol, totalsText } from './index.ts';
+import { effectTexts, reasonTexts, stopText, symbol, totalsText } from './index.ts';
 
 const stop = (finger: Finger, sign: FingerSign = 'home', string = 2) => ({
   pitch: pitch('B4'),
@@ -49,18 +49,19 @@ describe('reasons', () => {
     expect(reasonTexts([{ rule: 'shift', count: 0, price: -300 }])).toEqual(['shifts with more time']);
   });
 
-  it('tell the chosen way from its own side, and keep to the three that matter', () => {
+  it('tell what wishes avoid and what they take instead, and keep to the three that matter', () => {
     const differences = [
+      { rule: 'longFourth', count: -2, price: -500 },
       { rule: 'crossing', count: 2, price: 1400 },
-      { rule: 'fourth', count: -1, price: -550 },
       { rule: 'hop', count: 1, price: 500 },
+      { rule: 'slide', count: 1, price: 400 },
       { rule: 'moved', count: 1, price: 50 },
     ] as const;
-    expect(chosenTexts(differences)).toEqual([
-      'saves two string crossings',
-      'takes one fourth finger',
-      'saves one hop of one finger to another string',
+    expect(effectTexts(differences)).toEqual([
+      'avoids two long notes on the fourth finger',
+      'takes two string crossings, one hop of one finger to another string, one finger sliding between low and high instead',
     ]);
+    expect(effectTexts([])).toEqual([]);
   });
 });
 

@@ -1,6 +1,7 @@
 /** Fingers, positions, reasons, troubles and hard places of the left hand in words and signs. */
 import {
   HANDS,
+  type Because,
   type FingeredNote,
   type Glide,
   type HandLimits,
@@ -18,7 +19,6 @@ import {
   type SetLimit,
   type Stop,
   type StringPattern,
-  type Why,
 } from '../hand/index.ts';
 import { stringNames, tuningText, type Instrument, type Tuning } from '../instrument/index.ts';
 import type { Pitch } from '../music/index.ts';
@@ -57,7 +57,7 @@ const RULES: Readonly<Record<RuleName, { readonly one: string; readonly many: st
   usual: { one: 'note unlike the same phrase elsewhere', many: 'notes unlike the same phrase elsewhere' },
 };
 
-const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six'] as const;
+const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'] as const;
 const number = (count: number) => NUMBERS[count] ?? String(count);
 /** Reasons beyond these are too small to say. */
 const MAX_REASONS = 3;
@@ -74,17 +74,22 @@ export function reasonTexts(differences: readonly RuleDifference[]): readonly st
 }
 
 /**
- * The same from the side of the chosen fingering: what it spares, and what it costs.
- * @example chosenTexts([{ rule: 'crossing', count: 2, price: 1400 }]) // ['saves two string crossings']
+ * What wishes do to a tune, beside the all-round ones: what they avoid, and what they take instead.
+ * @example effectTexts([{ rule: 'longFourth', count: -2, price: -500 }]) // ['avoids two long notes on the fourth finger']
  */
-export function chosenTexts(differences: readonly RuleDifference[]): readonly string[] {
-  return differences.slice(0, MAX_REASONS).flatMap(({ rule, count }) => {
-    const size = Math.abs(count);
-    const words = size === 1 ? RULES[rule].one : RULES[rule].many;
-    if (count > 0) return [`saves ${number(size)} ${words}`];
-    if (count < 0) return [`takes ${number(size)} ${words}`];
-    return [];
-  });
+export function effectTexts(differences: readonly RuleDifference[]): readonly string[] {
+  const counted = (sign: 1 | -1) =>
+    differences
+      .filter(({ count }) => count * sign > 0)
+      .slice(0, MAX_REASONS)
+      .map(
+        ({ rule, count }) => `${number(Math.abs(count))} ${Math.abs(count) === 1 ? RULES[rule].one : RULES[rule].many}`,
+      );
+  const [avoided, taken] = [counted(-1), counted(1)];
+  return [
+    ...(avoided.length > 0 ? [`avoids ${avoided.join(', ')}`] : []),
+    ...(taken.length > 0 ? [`takes ${taken.join(', ')} instead`] : []),
+  ];
 }
 
 const COUNTED = {
@@ -103,14 +108,77 @@ export function totalsText(totals: Readonly<Record<keyof typeof COUNTED, number>
   return told.length > 0 ? `${told.join(', ')} in all` : 'The hand stays, on one string';
 }
 
+const MOVING_TIMES = {
+  'open-string': ', and the hand moves while the open string sounds',
+  rest: ', and the hand moves in the rest',
+  join: ', and the hand moves between the phrases',
+} as const;
+
+/** What decides for a finger, as a teacher says it. @example becauseText({ kind: 'reaches', position: 'I' }, note, INSTRUMENT.violin) // '4 stretches, and the hand stays in I' */
+export function becauseText(
+  because: Because,
+  { stops }: Pick<FingeredNote, 'stops'>,
+  instrument: Instrument,
+  called: Names = USUAL_NAMES,
+): string {
+  const top = stops.at(-1)!;
+  const finger = top.finger === 0 ? 'open' : fingerText(top, called);
+  const string = `${stringNames(instrument)[top.string]!} string`;
+  switch (because.kind) {
+    case 'pedal':
+      return 'open, because it rings on while the other notes move';
+    case 'beside-pedal':
+      return `on the ${string}, so that the open string rings on`;
+    case 'turns-back':
+      return `${finger}, because the line goes back down`;
+    case 'same-string':
+      return `${finger}, because the line is on the ${string}`;
+    case 'goes-on':
+      return `${finger}, because the line goes on along the ${string}`;
+    case 'comes-down':
+      return `${finger}, because the line comes down the ${string}`;
+    case 'open':
+      return `${finger}, the surest of all`;
+    case 'limit':
+      return `${finger}: ${because.limits.map(limitText).join('; ')}`;
+    case 'across':
+      return `${top.finger} stays over both strings`;
+    case 'reaches':
+      return `${top.finger} ${top.finger === 1 ? 'reaches back' : 'stretches'}, and the hand stays in ${because.position}`;
+    case 'moves': {
+      const when = because.during ? MOVING_TIMES[because.during] : '';
+      return because.notes > 1
+        ? `to ${because.position}: the next ${number(because.notes)} notes lie there${when}`
+        : `to ${because.position} for this note${when}`;
+    }
+    case 'lies':
+      return because.notes > 1
+        ? `${because.position}: the next ${number(because.notes)} notes lie there`
+        : `${because.position}, where the hand is`;
+    case 'home':
+      return `${finger}, its place in ${because.position}`;
+    case 'again':
+      return `${top.finger} stays down until it is needed again`;
+    case 'usual':
+      return 'as the same phrase has it elsewhere';
+    case 'harmonic':
+      return 'the harmonic has time to ring';
+  }
+}
+
 /**
  * Why a note is fingered as it is, a reason a line.
- * @example whyTexts({ because: 'only' }) // ['the only way here']
+ * @example whyTexts({ ...note, why: { choice: 'only', because: [] } }, INSTRUMENT.violin) // ['the only way here']
  */
-export function whyTexts(why: Why | null): readonly string[] {
-  if (!why) return [];
-  if (why.because === 'cheaper') return chosenTexts(why.differences);
-  return [why.because === 'set' ? 'set by you' : 'the only way here'];
+export function whyTexts(
+  note: Pick<FingeredNote, 'why' | 'stops'>,
+  instrument: Instrument,
+  called: Names = USUAL_NAMES,
+): readonly string[] {
+  if (!note.why || note.stops.length === 0) return [];
+  if (note.why.choice === 'set') return ['set by you'];
+  const said = note.why.because.map((because) => becauseText(because, note, instrument, called));
+  return note.why.choice === 'only' ? ['the only way here', ...said.slice(0, 1)] : said;
 }
 
 const BELOW = '\u0323';
@@ -349,7 +417,16 @@ export function causeTexts({ causes, seconds }: Pick<HardPlace, 'causes' | 'seco
   return seconds === null ? counted : [...counted, `all in ${seconds.toFixed(1)} seconds`];
 }
 
-/** What would help. @example helpText({ kind: 'slower', bpm: 80, less: 0.2 }) // 'practise it at ♩ = 80: 20 % less to do at once' */
+/**
+ * Effort of a fingering: by the plain price list, and by the wishes where that is another sum.
+ * @example effortText({ effort: 38.2, cost: 31 }) // 'Effort 38.2; by these wishes 31.0.'
+ */
+export function effortText({ effort, cost }: { readonly effort: number; readonly cost: number }): string {
+  const [plain, wished] = [effort.toFixed(1), cost.toFixed(1)];
+  return plain === wished ? `Effort ${plain}.` : `Effort ${plain}; by these wishes ${wished}.`;
+}
+
+/** What would help. @example helpText({ kind: 'slower', bpm: 80 }) // 'at ♩ = 80 this place asks no more than the rest' */
 export function helpText(help: Help): string {
   switch (help.kind) {
     case 'shift-elsewhere':
@@ -363,6 +440,6 @@ export function helpText(help: Help): string {
     case 'slur':
       return `slur what stays on one string: ${help.strokes} strokes instead of ${help.notes}`;
     case 'slower':
-      return `practise it at ♩ = ${help.bpm}: ${Math.round(100 * help.less)} % less to do at once`;
+      return `at ♩ = ${help.bpm} this place asks no more than the rest`;
   }
 }

@@ -29,6 +29,8 @@ import { phrasesOf } from '@nokta/core/form';
 import type { Bpm } from '@nokta/core/music';
 import {
   compareFingerings,
+  effectOf,
+  FIRST_WISHES,
   hardPlaces,
   secondFingering,
   takeBrought,
@@ -36,6 +38,7 @@ import {
   waysWith,
   type Comparison,
   type Fingering,
+  type RuleDifference,
 } from '@nokta/core/hand';
 import { lookOver } from '@nokta/core/look';
 import { digestOf, talkFacts, talkThrough, type TalkOptions } from '@nokta/core/talk';
@@ -128,6 +131,11 @@ export const QUESTIONS = {
   waysOfShift: ({ hand }: Arrangement, noteId: string) => waysOfShift(hand, noteId),
   hardPlaces: ({ hand }: Arrangement) => hardPlaces(hand),
   takeBrought: ({ hand }: Arrangement) => takeBrought(hand),
+  /** What the hand's wishes avoid, and what they take instead, beside all-round ones. */
+  effectOfWishes({ source, hand, decisions }: Arrangement): readonly RuleDifference[] {
+    const plain = decided(decisions, { hand: { wishes: FIRST_WISHES, partWishes: {} } });
+    return effectOf(hand, arrange(source, plain).hand);
+  },
   secondBest: ({ hand }: Arrangement): Beside | null => secondFingering(hand),
   /** The same tune fingered by other decisions, and what it costs by these. */
   beside({ source, hand }: Arrangement, decisions: Decisions): Beside {

@@ -45,7 +45,7 @@ export const BASS: HandModel = {
     shift: 700,
     shiftEach: 60,
     harmonic: 0,
-    openTurn: 1100,
+    openTurn: 1250,
   },
-  shares: { noNeed: 1.6, openCrossing: 0.5, ledByFirst: 0.9, guided: 0.8, onTheWay: 0.8, toHalf: 0.6 },
+  shares: { noNeed: 1.6, openCrossing: 0.5, ledByFirst: 0.9, guided: 0.8, onTheWay: 0.65, toHalf: 0.6 },
 };

@@ -1,14 +1,13 @@
 <script setup lang="ts">
-/** Strings and fingers: the hand on the fingerboard, why this finger, other ways, wishes, hard places. */
+/** Strings and fingers: the hand on the fingerboard; note, phrase and tune; what the hand prefers. */
 import { computed, ref, watch } from 'vue';
-import { problemText, totalsText } from '@nokta/core/words';
+import { problemText } from '@nokta/core/words';
 import PanelTabs from '../../theme/parts/PanelTabs.vue';
 import { useDesk } from '../store.ts';
-import CompareCard from './CompareCard.vue';
 import FingerBoard from './FingerBoard.vue';
-import HardList from './HardList.vue';
 import NoteCard from './NoteCard.vue';
 import PhraseCard from './PhraseCard.vue';
+import TuneCard from './TuneCard.vue';
 import WishesCard from './WishesCard.vue';
 import { useHand } from './store.ts';
 import { useLook } from '../../settings/look.ts';
@@ -19,16 +18,11 @@ const hand = useHand();
 const TABS = [
   { id: 'note', label: 'Note' },
   { id: 'phrase', label: 'Phrase' },
+  { id: 'tune', label: 'Tune' },
   { id: 'wishes', label: 'Wishes' },
-  { id: 'compare', label: 'Compare' },
-  { id: 'hard', label: 'Hard' },
 ] as const;
 const tab = ref<(typeof TABS)[number]['id']>('note');
-const CARDS = { note: NoteCard, phrase: PhraseCard, wishes: WishesCard, compare: CompareCard, hard: HardList } as const;
-const totals = computed(() => {
-  const counts = desk.arrangement?.fingering.totals;
-  return counts && `${totalsText(counts)}.`;
-});
+const CARDS = { note: NoteCard, phrase: PhraseCard, tune: TuneCard, wishes: WishesCard } as const;
 const troubles = computed(() => {
   const facts = desk.arrangement;
   const locks = desk.record?.decisions.hand.locks ?? {};
@@ -57,7 +51,6 @@ watch([() => desk.selected?.id, () => desk.arrangement], () => void hand.explain
       </button>
     </div>
     <div class="card"><component :is="CARDS[tab]" /></div>
-    <p v-if="totals" class="totals">{{ totals }}</p>
   </div>
 </template>
 
@@ -80,12 +73,5 @@ watch([() => desk.selected?.id, () => desk.arrangement], () => void hand.explain
   font: inherit;
   text-align: left;
   cursor: pointer;
-}
-.totals {
-  margin: 14px 0 0;
-  padding-top: 8px;
-  border-top: 1px solid var(--edge);
-  color: var(--soft);
-  font-size: 0.9rem;
 }
 </style>

@@ -40,7 +40,7 @@ const problems = computed(() => {
 const titleOf = (way: Alternative) =>
   way.position && way.position !== note.value?.position ? `${said(way)}, ${way.position}` : said(way);
 const name = computed(() => pitchesText(note.value?.pitches ?? [], ' + ', look.names));
-const whys = computed(() => whyTexts(note.value?.why ?? null));
+const whys = computed(() => (note.value ? whyTexts(note.value, instrument.value, look.names) : []));
 const lock = computed(() => {
   const own = desk.record?.decisions.hand.locks[note.value?.id ?? ''];
   return own?.instrument === instrument.value.id ? own : undefined;

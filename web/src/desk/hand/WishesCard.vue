@@ -1,9 +1,12 @@
 <script setup lang="ts">
 /** What the hand prefers: a preset for the tune and for single parts, its inside, the learner's limits. */
-import { computed, onMounted, ref, shallowRef } from 'vue';
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { mdiChevronDown, mdiChevronUp } from '@mdi/js';
 import {
+  FIRST_WISHES,
   HANDS,
+  OPEN_STRINGS,
+  OPEN_STRING_IDS,
   PLAIN_WEIGHTS,
   POSITIONS,
   PRESETS,
@@ -17,12 +20,14 @@ import {
   type Level,
   type LimitName,
   type LimitOwner,
+  type OpenStrings,
   type PresetId,
   type RuleName,
 } from '@nokta/core/hand';
 import type { NamedHand } from '@nokta/core/files';
 import { INSTRUMENT } from '@nokta/core/instrument';
-import { limitText } from '@nokta/core/words';
+import { effectTexts, limitText } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
 import { api, messageOf } from '../../api/client.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
@@ -83,7 +88,8 @@ const partItems = [{ value: null, title: 'as the tune' }, ...presetItems];
 /** With a preset instead of a learner's hand, what that learner may do stays until it is changed. */
 function choose(id: PresetId): void {
   const limits = { ...decided.value.learner?.limits, ...decided.value.limits };
-  const hand = { wishes: { preset: id }, learner: null, limits };
+  const { openStrings } = wishes.value;
+  const hand = { wishes: { preset: id, ...(openStrings && { openStrings }) }, learner: null, limits };
   void desk.decide({ hand }, `prefer ${PRESETS[id].name.toLowerCase()}`);
 }
 function choosePart(label: string, id: PresetId | null): void {
@@ -91,6 +97,29 @@ function choosePart(label: string, id: PresetId | null): void {
   const partWishes = id ? { ...others, [label]: { preset: id } } : others;
   void desk.decide({ hand: { partWishes } }, `part ${label}: other wishes`);
 }
+
+const openItems = [
+  { value: null, title: 'as the line goes' },
+  ...OPEN_STRING_IDS.map((value) => ({ value, title: OPEN_STRINGS[value].title })),
+];
+function chooseOpen(openStrings: OpenStrings | null): void {
+  const { openStrings: _, ...rest } = wishes.value;
+  const title = openItems.find(({ value }) => value === openStrings)!.title;
+  void desk.decide({ hand: { wishes: { ...rest, ...(openStrings && { openStrings }) } } }, title);
+}
+
+/** What the wishes avoid in this tune, and what they take instead. */
+const effect = shallowRef<readonly string[]>([]);
+watch(
+  () => desk.arrangement,
+  async () => {
+    const plain = JSON.stringify([wishes.value, decided.value.partWishes]) === JSON.stringify([FIRST_WISHES, {}]);
+    const found = plain ? [] : await desk.ask('effectOfWishes');
+    if (found !== STALE)
+      effect.value = found.length === 0 && !plain ? ['changes nothing in this tune'] : effectTexts(found);
+  },
+  { immediate: true },
+);
 
 const inside = ref(false);
 /** How much a rule counts now: the teacher's word, else the preset's, else the list's. */
@@ -148,6 +177,16 @@ const kept = computed(
       @update:model-value="chooseAny"
     />
     <p class="soft">{{ preset.text }}</p>
+    <ul v-if="effect.length > 0" class="owners" aria-label="What it does to this tune">
+      <li v-for="text in effect" :key="text">{{ text }}</li>
+    </ul>
+    <v-select
+      class="rule"
+      label="Open string or fourth finger"
+      :items="openItems"
+      :model-value="wishes.openStrings ?? null"
+      @update:model-value="chooseOpen"
+    />
     <v-btn
       size="small"
       :append-icon="inside ? mdiChevronUp : mdiChevronDown"
