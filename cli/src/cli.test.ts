@@ -69,6 +69,17 @@ interface FingerJson {
 }
 
 describe('nokta', () => {
+  it('chooses the octave as the desk does, unless the pitch is said', async () => {
+    const file = join(directory, 'high.abc');
+    await writeFile(file, 'X:1\nT:High\nM:4/4\nL:1/4\nK:D\nF,G,A,F,|\n');
+    const firstNote = async (...more: string[]) => {
+      const { out } = await nokta('finger', file, '--json', '--instrument', 'bass', ...more);
+      return (JSON.parse(out) as { notes: { pitches: string[]; position: string }[] }).notes[0]!;
+    };
+    expect((await firstNote()).pitches).toEqual(['F#2']);
+    expect((await firstNote('--transpose', '0')).pitches).toEqual(['F#3']);
+  });
+
   it('prints fingers with everything the format promises', async () => {
     const { code, out } = await asProcess('finger', file, '--json', '--tempo', '120');
     expect(code).toBe(0);

@@ -85,11 +85,11 @@ export const form: Command = async (options) => {
 };
 
 export const finger: Command = async (options) => {
-  const { tune, arrangements } = await readTune(options);
-  const { instrument } = options.decisions.key;
+  const { tune, arrangements, decisions } = await readTune(options);
+  const { instrument } = decisions.key;
   const own = options.asDecided && arrangements.find(({ key }) => key.instrument === instrument);
   if (options.asDecided && !own) throw new UsageError(`The file decides nothing for the ${instrument}.`);
-  const first = arrange(tune, own || options.decisions);
+  const first = arrange(tune, own || decisions);
   const kept = options.keepFingers ? takeBrought(first.hand) : null;
   if (kept && kept.left > 0)
     console.error(`${options.file}: ${kept.left} of the file’s fingers cannot be played so on the ${instrument}.`);
@@ -99,8 +99,8 @@ export const finger: Command = async (options) => {
 };
 
 export const bow: Command = async (options) => {
-  const { tune } = await readTune(options);
-  const arrangement = arrange(tune, options.decisions);
+  const { tune, decisions } = await readTune(options);
+  const arrangement = arrange(tune, decisions);
   return options.json ? json(bowJson(arrangement)) : bowText(arrangement);
 };
 
@@ -119,8 +119,8 @@ function problemLines({ tune, fingering, instrument, tuning }: Arrangement): rea
 }
 
 export const talk: Command = async (options) => {
-  const { tune } = await readTune(options);
-  const said = talkThrough(arrange(tune, options.decisions), options.talk);
+  const { tune, decisions } = await readTune(options);
+  const said = talkThrough(arrange(tune, decisions), options.talk);
   return options.json
     ? json(said.map(({ phrase, text }) => ({ phrase, text })))
     : said.map(({ label, text }) => `${label}: ${text}`).join('\n\n');
@@ -189,8 +189,8 @@ function difficultyJson(arrangement: Arrangement) {
 
 export const grade: Command = async (options) => {
   if (options.grade === null) throw new UsageError('Say which grade with --grade 1 to 6.');
-  const { tune } = await readTune(options);
-  const arrangement = arrange(tune, options.decisions);
+  const { tune, decisions } = await readTune(options);
+  const arrangement = arrange(tune, decisions);
   const { graded, breaches, instrument } = arrangement;
   const place = placer(arrangement);
   const { name, limits } = contractFor(instrument.hand, options.grade);
@@ -198,7 +198,7 @@ export const grade: Command = async (options) => {
     const ending = endingOf(options.out);
     if (ending === null)
       throw new UsageError(`-o ${options.out}: the name must end in ${ENDINGS.map((one) => `.${one}`).join(', ')}.`);
-    const contents = { tune, arrangements: [options.decisions], tags: [], versions: [] };
+    const contents = { tune, arrangements: [decisions], tags: [], versions: [] };
     await writeFile(options.out, saveArrangement(arrangement, ending, contents, { tab: options.tab }));
   }
   const { total, breakdown } = difficultyJson(arrangement);
@@ -213,7 +213,7 @@ export const grade: Command = async (options) => {
     })),
     likeness: graded?.likeness ?? 1,
     key: keyName(arrangement.tune.bars[0]!.key),
-    transpose: options.decisions.key.transpose + (graded?.transpose ?? 0),
+    transpose: decisions.key.transpose + (graded?.transpose ?? 0),
   };
   if (options.json) return json(result);
   return [
@@ -227,8 +227,8 @@ export const grade: Command = async (options) => {
 };
 
 export const difficulty: Command = async (options) => {
-  const { tune } = await readTune(options);
-  const arrangement = arrange(tune, options.decisions);
+  const { tune, decisions } = await readTune(options);
+  const arrangement = arrange(tune, decisions);
   const fits = fitsOf(arrangement);
   const result = {
     ...difficultyJson(arrangement),

@@ -1,6 +1,7 @@
 /** Reading the file a command is given, in whatever format it is. */
 import { readFile, stat } from 'node:fs/promises';
 import { buffer } from 'node:stream/consumers';
+import { decided, openingOctave, type Decisions } from '@nokta/core/arrange';
 import { MAX_FILE_BYTES, openFile, type Incoming } from '@nokta/core/files';
 import { formatProblem, type Problem, type ReadResult } from '@nokta/core/formats';
 import { MOST_MS, inTime } from './limit.ts';
@@ -19,8 +20,15 @@ export class InputError extends Error {
 /** Endings that name a format on standard input, where nothing else does. */
 const KINDS = ['abc', 'musicxml', 'xml', 'mxl', 'mid', 'midi', 'nokta.json', 'zip'] as const;
 
+/** A tune with what is to be said of it. */
+export interface Read extends Incoming {
+  readonly notices: readonly Problem[];
+  /** What the options say, in the octave in which the tune opens on the instrument. */
+  readonly decisions: Decisions;
+}
+
 /** Reads the tune; notices go to standard error. */
-export async function readTune(options: CliOptions): Promise<Incoming & { notices: readonly Problem[] }> {
+export async function readTune(options: CliOptions): Promise<Read> {
   const file = options.file;
   if (file === null) throw new UsageError('Name a file, or - to read from standard input.');
   if (options.from !== null && !(KINDS as readonly string[]).includes(options.from))
@@ -33,7 +41,9 @@ export async function readTune(options: CliOptions): Promise<Incoming & { notice
   );
   const { value, notices } = taken(file, result ?? TOO_LONG);
   for (const notice of notices) console.error(formatProblem(file, notice));
-  return { ...value, notices };
+  const { decisions, transposed } = options;
+  const transpose = transposed ? decisions.key.transpose : openingOctave(value.tune, decisions);
+  return { ...value, notices, decisions: decided(decisions, { key: { transpose } }) };
 }
 
 const TOO_LONG: ReadResult<never> = {

@@ -61,6 +61,8 @@ export interface CliOptions {
   readonly asDecided: boolean;
   readonly grade: GradeNumber | null;
   readonly decisions: Decisions;
+  /** Whether the pitch was said, so that the octave is not chosen. */
+  readonly transposed: boolean;
 }
 
 const SPEC = {
@@ -79,7 +81,7 @@ const SPEC = {
   phrase: { type: 'string' },
   instrument: { type: 'string', default: 'violin' },
   tuning: { type: 'string', default: 'standard' },
-  transpose: { type: 'string', default: '0' },
+  transpose: { type: 'string' },
   tempo: { type: 'string' },
   'finger-words': { type: 'string', default: 'sign-first' },
   'finger-signs': { type: 'string', default: 'dots' },
@@ -148,6 +150,10 @@ export function readOptions(args: readonly string[]): CliOptions {
     values['open-strings'] === undefined
       ? undefined
       : oneOf('--open-strings', values['open-strings'], [...OPEN_STRING_IDS, 'context'] as const);
+  const transpose =
+    values.transpose === undefined
+      ? null
+      : wholeNumber('--transpose', values.transpose, -MOST_TRANSPOSED, MOST_TRANSPOSED);
   const layouts = Object.keys(SHEET_PRESETS) as SheetPresetId[];
   const sheet: SheetStyle = {
     ...USUAL_STYLE,
@@ -196,11 +202,12 @@ export function readOptions(args: readonly string[]): CliOptions {
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],
     grade,
+    transposed: transpose !== null,
     decisions: decided(FIRST_DECISIONS, {
       key: {
         instrument,
         tuning: tuning.id,
-        transpose: wholeNumber('--transpose', values.transpose, -MOST_TRANSPOSED, MOST_TRANSPOSED),
+        transpose: transpose ?? 0,
       },
       version: {
         grade: grade ?? (values.bare ? ('bare' as const) : ('tune' as const)),

@@ -14,9 +14,9 @@ export const sheet: Command = async (options) => {
   const out = requireOut(options, ['svg', 'pdf', 'png', 'zip']);
   if (out.endsWith('.zip') !== options.players.length > 0)
     throw new UsageError('For a group say who plays with --for, such as violin,cello:2, and write a .zip.');
-  const { tune } = await readTune(options);
+  const { tune, decisions } = await readTune(options);
   if (out.endsWith('.zip')) return folder(options, tune, out);
-  const pages = await pagesOf(arrange(tune, options.decisions), options.sheet);
+  const pages = await pagesOf(arrange(tune, decisions), options.sheet);
   if (out.endsWith('.pdf')) {
     await writeFile(out, await pdfOf(pages, options.sheet, tune));
     return report(options, out, pages.length);

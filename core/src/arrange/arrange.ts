@@ -15,7 +15,7 @@ import {
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
 import type { BarBeat, Phrase } from '../form/index.ts';
 import { isRetuned, openMidi, tuningOf, INSTRUMENT, type Instrument } from '../instrument/index.ts';
-import { HANDS, framesFor, profileFor, reach } from '../hand/index.ts';
+import { HANDS, framesFor, profileFor, reach, type Level } from '../hand/index.ts';
 import { Derivation } from '../stage/index.ts';
 import { FIRST_DECISIONS, type Decisions } from './decisions.ts';
 import { STAGES, type Facts } from './stages.ts';
@@ -132,29 +132,67 @@ export function lineXml(line: Tune, instrument: Instrument, continued: boolean):
   return writeMusicXml(line, { ...instrumentXml(instrument), partName: '', continued });
 }
 
-/**
- * The transposition by whole octaves from `transpose` that leaves the fewest notes out of reach, then the
- * fewest beyond first position; of equals the nearest.
- * @example bestOctave(reel, FIRST_DECISIONS) // 0
- */
-export function bestOctave(source: Tune, { key, hand: decidedHand }: Pick<Decisions, 'key' | 'hand'>): Semitones {
+type SetBy = Pick<Decisions, 'key' | 'hand'>;
+
+/** How a tune lies on an instrument under its limits, moved by so many semitones. */
+function lying(source: Tune, { key, hand: decidedHand }: SetBy) {
   const instrument = INSTRUMENT[key.instrument];
   const hand = HANDS[instrument.hand];
   const tuning = tuningOf(key);
   const { limits } = profileFor({ ...decidedHand, wishes: FIRST_DECISIONS.hand.wishes, instrument, tuning, tempo: 0 });
   const open = openMidi(tuning.pitches);
-  const top = Math.max(...open) + reach(framesFor(hand, limits));
-  const easyTop = Math.max(...open) + reach(framesFor(hand, { ...limits, maxPosition: 'I' }));
-  const low = Math.min(...open);
+  const topIn = (maxPosition: Level | undefined) =>
+    Math.max(...open) + reach(framesFor(hand, { ...limits, ...(maxPosition && { maxPosition }) }));
   const pitches = source.bars.flatMap((bar) =>
     bar.events.flatMap((event) => (event.kind === 'note' ? event.heads.map(({ pitch }) => midi(pitch)) : [])),
   );
-  const count = (shift: number, highest: number) =>
-    pitches.filter((number) => number + shift < low || number + shift > highest).length;
+  const low = Math.min(...open);
+  return {
+    notes: pitches.length,
+    /** Notes that lie outside the instrument, or above this position. */
+    outside(shift: Semitones, maxPosition?: Level): number {
+      const top = topIn(maxPosition);
+      return pitches.filter((pitch) => pitch + shift < low || pitch + shift > top).length;
+    },
+    /** What is written in a bass clef is read an octave lower by who plays the bass. */
+    asRead: key.transpose - (source.clef === 'bass' ? 12 * instrument.writtenOctave : 0),
+    readsLower: instrument.writtenOctave > 0,
+  };
+}
+
+/**
+ * The transposition by whole octaves from `transpose` that leaves the fewest notes out of reach, then the
+ * fewest beyond first position; of equals the nearest to where it is written.
+ * @example bestOctave(reel, FIRST_DECISIONS) // 0
+ */
+export function bestOctave(source: Tune, set: SetBy): Semitones {
+  const { notes, outside, asRead } = lying(source, set);
   // What cannot be played at all weighs more than what first position does not reach.
-  const outside = (shift: number) => count(shift, top) * pitches.length + count(shift, easyTop);
-  const octaves = [0, -1, 1, -2, 2, -3, 3].map((octave) => key.transpose + 12 * octave);
-  return octaves.reduce((best, shift) => (outside(shift) < outside(best) ? shift : best));
+  const badness = (shift: number) => outside(shift) * notes + outside(shift, 'I');
+  const octaves = [0, -1, 1, -2, 2, -3, 3].map((octave) => asRead + 12 * octave);
+  return octaves.reduce((best, shift) => (badness(shift) < badness(best) ? shift : best));
+}
+
+/** Shares of a tune's notes. */
+const OPENING = {
+  /** So few notes that cannot be played are told, and the tune stays where it was written. */
+  unplayable: 0.1,
+  /** So many may lie beyond IV. */
+  high: 0.25,
+} as const;
+
+/**
+ * The octave in which a tune opens on an instrument: as it is written, unless it does not lie there. On an
+ * instrument that is read an octave lower a tune that lies wholly beyond first position is meant so.
+ * @example openingOctave(reel, FIRST_DECISIONS) // 0
+ */
+export function openingOctave(source: Tune, set: SetBy): Semitones {
+  const { notes, outside, asRead, readsLower } = lying(source, set);
+  const stays =
+    outside(asRead) <= OPENING.unplayable * notes &&
+    outside(asRead, 'IV') <= OPENING.high * notes &&
+    !(readsLower && outside(asRead, 'I') === notes);
+  return stays ? asRead : bestOctave(source, set);
 }
 
 /**

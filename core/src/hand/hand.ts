@@ -270,7 +270,7 @@ export function fingerTune(tune: Tune, form: Form, setup: HandSetup): Fingering 
 
 /**
  * The same with the reasons for every choice and every alternative said.
- * @example fingerAndExplain(reel, form, setup).notes[0].why.because // 'cheaper'
+ * @example fingerAndExplain(reel, form, setup).notes[0].why.choice // 'cheaper'
  */
 export function fingerAndExplain(tune: Tune, form: Form, setup: HandSetup): Fingering {
   const hand = new Hand(tune, form, setup);

@@ -147,7 +147,9 @@ const movementAt = (hand: Hand, step: number, context: StepContext): number =>
   movement(hand.chosen(step), step > 0 ? hand.chosen(step - 1) : undefined, context);
 
 function place(hand: Hand, from: number, to: number, cost: number, rest: number): HardPlace {
-  const steps = Array.from({ length: to - from }, (_, index) => from + index);
+  const all = Array.from({ length: to - from }, (_, index) => from + index);
+  const moving = all.filter((step) => movementAt(hand, step, hand.steps[step]!.context) > 0);
+  const steps = moving.length > 0 ? all.filter((step) => step >= moving[0]! && step <= moving.at(-1)!) : all;
   const notes = steps.map((step) => hand.notes[hand.noteAt[step]!]!.id);
   const rules = new Map<RuleName, { count: number; price: number }>();
   for (const step of steps) {
@@ -159,9 +161,9 @@ function place(hand: Hand, from: number, to: number, cost: number, rest: number)
   }
   const dearest = [...rules].sort(([, a], [, b]) => b.price - a.price).slice(0, 3);
   const causes = dearest.map(([rule, { count }]) => ({ rule, count }));
-  const time = timeOf(hand, from, to);
+  const time = timeOf(hand, steps[0]!, steps.at(-1)! + 1);
   const seconds = Number.isFinite(time) ? time : null;
-  return { notes, cost: cost / 1000, causes, seconds, helps: helpsFor(hand, steps, notes, { cost, rest }) };
+  return { notes, cost: cost / 1000, causes, seconds, helps: helpsFor(hand, all, notes, { cost, rest }) };
 }
 
 /** A fingering that costs the whole tune hardly more and asks less of the hand here. */

@@ -166,6 +166,7 @@ const plainTune = z.strictObject({
     .max(LIMITS.bars, 'The tune has more bars than can be kept.'),
   slurs: z.array(z.strictObject({ from: id, to: id })).max(100_000),
   parting: parting.nullable().optional(),
+  clef: z.literal('bass').optional(),
 });
 
 /**

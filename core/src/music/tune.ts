@@ -190,6 +190,8 @@ export interface Tune {
   readonly slurs: readonly Slur[];
   /** Left out where everything is as the analysis has it. */
   readonly parting?: Parting | null;
+  /** It was written in a bass clef that sounds as it is written; who reads an octave lower plays it there. */
+  readonly clef?: 'bass';
 }
 
 /** @example isNote(reel.bars[0].events[0]) // true */

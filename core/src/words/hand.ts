@@ -114,7 +114,7 @@ const MOVING_TIMES = {
   join: ', and the hand moves between the phrases',
 } as const;
 
-/** What decides for a finger, as a teacher says it. @example becauseText({ kind: 'reaches', position: 'I' }, note, INSTRUMENT.violin) // '4 stretches, and the hand stays in I' */
+/** What decides for a finger, as a teacher says it. @example becauseText({ kind: 'reaches', position: 'I' }, fingering.notes[0], INSTRUMENT.violin) // '3 stretches, and the hand stays in I' */
 export function becauseText(
   because: Because,
   { stops }: Pick<FingeredNote, 'stops'>,
@@ -168,7 +168,7 @@ export function becauseText(
 
 /**
  * Why a note is fingered as it is, a reason a line.
- * @example whyTexts({ ...note, why: { choice: 'only', because: [] } }, INSTRUMENT.violin) // ['the only way here']
+ * @example whyTexts({ ...fingering.notes[0], why: { choice: 'only', because: [] } }, INSTRUMENT.violin) // ['the only way here']
  */
 export function whyTexts(
   note: Pick<FingeredNote, 'why' | 'stops'>,

@@ -1,7 +1,7 @@
 /** The first bars of a tune, or the bars of a place in it, engraved. Remembered while the tune stays as it is. */
 import { and, eq, isNull } from 'drizzle-orm';
 import type { Incipit } from '@nokta/api';
-import { FIRST_DECISIONS, bestOctave, instrumentXml } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, openingOctave, instrumentXml } from '@nokta/core/arrange';
 import { writeMusicXml } from '@nokta/core/formats';
 import { INSTRUMENT } from '@nokta/core/instrument';
 import { barLength, barNumbers, soundingNotes, transposeTune, type Tune } from '@nokta/core/music';
@@ -55,7 +55,7 @@ async function engraved(
     ),
   })) as Tune['bars'];
   const slurs = tune.slurs.filter((slur) => ids.has(slur.from) && ids.has(slur.to));
-  const shift = bestOctave(tune, FIRST_DECISIONS);
+  const shift = openingOctave(tune, FIRST_DECISIONS);
   const part = transposeTune({ ...tune, tempo: null, bars: plain, slurs }, shift % 12 === 0 ? shift : 0);
   const xml = writeMusicXml(part, { ...instrumentXml(INSTRUMENT.violin), partName: '' });
   const line = await drawing.ask((service) => service.line(xml));

@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import type { AlikeTune, BatchResult, TuneRecord } from '@nokta/api';
-import { FIRST_DECISIONS, bestOctave, decided, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, openingOctave, decided, type Decisions } from '@nokta/core/arrange';
 import type { NamedVersion } from '@nokta/core/files';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
@@ -109,7 +109,7 @@ export async function insertTune(
 
 function firstDecisions(tune: Tune, instrument: InstrumentId | null): Decisions {
   const decisions = decided(FIRST_DECISIONS, { key: instrument ? { instrument } : {} });
-  return decided(decisions, { key: { transpose: bestOctave(tune, decisions) } });
+  return decided(decisions, { key: { transpose: openingOctave(tune, decisions) } });
 }
 
 /** Keeps many, and says of each which tunes that were here before sound the same. */

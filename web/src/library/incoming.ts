@@ -1,7 +1,7 @@
 /** A file or text on its way in: read in a worker, looked at, not yet kept. */
 import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import type { AlikeTune } from '@nokta/api';
-import { FIRST_DECISIONS, bestOctave, decided, phraseLine } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, openingOctave, decided, phraseLine } from '@nokta/core/arrange';
 import type { Incoming, ReadChoice } from '@nokta/core/files';
 import { phrasesOf } from '@nokta/core/form';
 import type { Problem } from '@nokta/core/formats';
@@ -123,7 +123,7 @@ let preview: DeskClient | null = null;
 async function firstPhrase({ tune, instrument }: Incoming): Promise<EngravedLine | null> {
   preview ??= startDesk(() => (preview = null));
   const own = decided(FIRST_DECISIONS, { key: instrument ? { instrument } : {} });
-  const facts = await preview.work(tune, decided(own, { key: { transpose: bestOctave(tune, own) } }));
+  const facts = await preview.work(tune, decided(own, { key: { transpose: openingOctave(tune, own) } }));
   if (facts === STALE) return null;
   const [phrase] = phrasesOf(facts.form);
   return phrase ? engraver.engrave(phraseLine(facts.tune, phrase), facts.instrument, false) : null;

@@ -77,6 +77,7 @@ export interface ParsedStaff {
   readonly voices: readonly (readonly ParsedElement[])[];
   readonly key?: ParsedKey;
   readonly meter?: ParsedMeter;
+  readonly clef?: { readonly type: string };
   readonly title?: readonly (string | undefined)[];
 }
 

@@ -218,6 +218,7 @@ function build(
     tempo: readTempo(parsed.metaText.tempo),
     bars: ordered.bars,
     slurs: ordered.slurs,
+    ...(first.clef?.type === 'bass' && { clef: 'bass' }),
   };
   const notices = [
     ...problems,

@@ -4,7 +4,7 @@ import { finished, keepable } from '../finish.ts';
 import { Notices } from '../notices.ts';
 import type { ReadResult } from '../problem.ts';
 import { readWay } from './directions.ts';
-import { partsOf, voicesOf } from './score.ts';
+import { partsOf, voicesOf, type ScorePart } from './score.ts';
 import { child, children, parseXml, placeFinder, textOf, type XmlElement } from './tree.ts';
 import { readVoice } from './voice.ts';
 
@@ -64,6 +64,7 @@ export function readMusicXml(source: string, { voice = 1 }: MusicXmlOptions = {}
     tempo: read.tempo,
     bars: read.bars,
     slurs: read.slurs,
+    ...(isBassAtPitch(part) && { clef: 'bass' }),
   };
   const end = finished(tune, notices.all());
   if (!end.ok) return end;
@@ -72,6 +73,14 @@ export function readMusicXml(source: string, { voice = 1 }: MusicXmlOptions = {}
     value: { tune: end.value, voices: voices.map(({ name }) => keepable(name)), partName: part.name },
     notices: end.notices,
   };
+}
+
+/** The part begins in a bass clef and sounds as it is written. */
+function isBassAtPitch({ measures }: ScorePart): boolean {
+  const first = measures.flatMap((measure) => children(measure, 'attributes'));
+  const clef = first.flatMap((attributes) => children(attributes, 'clef'))[0];
+  const transposed = first.some((attributes) => children(attributes, 'transpose').length > 0);
+  return !transposed && clef !== undefined && textOf(clef, 'sign') === 'F' && !textOf(clef, 'clef-octave-change');
 }
 
 function fail(
