@@ -15,7 +15,7 @@ import {
 } from '../bow/index.ts';
 import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../form/index.ts';
 import { breachesOf, checkOf, limitsOf, type Breach, type Change, type Check } from '../grade/index.ts';
-import { Hand, type Fingering } from '../hand/index.ts';
+import { handFor, type Hand, type Fingering } from '../hand/index.ts';
 import { keyStage, type Instrument, type TensionReport, type Tuning } from '../instrument/index.ts';
 import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts';
 import { stageOf } from '../stage/index.ts';
@@ -108,7 +108,7 @@ export const STAGES = [
     ['tune', 'form', 'bowing', 'instrument', 'tuning', 'tempo'],
     ({ hand: decided, version }, { tune, form, bowing, instrument, tuning, tempo }) => {
       const limits = limitsOf(version, instrument.hand);
-      const hand = new Hand(tune, form, {
+      const hand = handFor(tune, form, {
         ...{ ...decided, instrument, tuning, tempo },
         ...(limits && { grade: { by: 'grade', name: `grade ${version.grade}`, limits: handLimitsOf(limits) } }),
         slurred: slurredInto(bowing),

@@ -10,7 +10,6 @@ import {
   type Ticks,
   type Tune,
 } from '../music/index.ts';
-import { bowTune, slurredInto } from '../bow/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import { framesFor, reach, type Frame } from './frames.ts';
 import type { OpenRole, Pedal, StepContext } from './rules.ts';
@@ -70,36 +69,64 @@ export function contextsOf(
   setup: HandSetup,
 ): readonly NoteContext[] {
   const phraseStarts = new Set(phrasesOf(form).map(({ notes }) => notes[0]));
-  const slurred = setup.slurred ?? slurredInto(bowTune(tune, form));
+  const slurred = setup.slurred ?? slurredByTune(tune, sounds);
   const high = highNotes(form, sounds, setup);
   const pedalAt = pedalsOf(sounds, setup);
   const openAt = openRoles(sounds, setup);
   const profileAt = profilesOf(form, setup);
   const hand = handOf(setup);
+  const same = new SameContexts();
   return sounds.map((sound, index) => {
     const before = sounds[index - 1];
     const span = before ? seconds(sound.onset - before.onset, setup.tempo) : Infinity;
     const rest = before && !before.grace ? seconds(sound.onset - before.onset - before.duration, setup.tempo) : 0;
     const profile = profileAt(sound.source.note.id);
-    return {
-      profile,
-      frames: framesFor(hand, profile.limits),
-      context: {
-        hand,
-        duration: sound.grace ? GRACE : seconds(sound.duration, setup.tempo),
-        available: before?.grace || sound.grace ? Math.min(span, GRACE) || GRACE : span,
-        rest,
-        slurred: slurred.has(sound.id) || Boolean(before?.grace),
-        phraseStart: phraseStarts.has(sound.source.note.id) && (sound.grace || !before?.grace),
-        glide: !sound.grace && (sound.source.note.decorations?.includes('slide') ?? false),
-        open: openAt[index]!,
-        high: high.has(sound.source.note.id),
-        pedal: pedalAt[index] ?? null,
-        first: index === 0,
-        weights: profile.weights,
-      },
-    };
+    const frames = framesFor(hand, profile.limits);
+    return same.of(profile, frames, {
+      hand,
+      duration: sound.grace ? GRACE : seconds(sound.duration, setup.tempo),
+      available: before?.grace || sound.grace ? Math.min(span, GRACE) || GRACE : span,
+      rest,
+      slurred: slurred.has(sound.id) || Boolean(before?.grace),
+      phraseStart: phraseStarts.has(sound.source.note.id) && (sound.grace || !before?.grace),
+      glide: !sound.grace && (sound.source.note.decorations?.includes('slide') ?? false),
+      open: openAt[index]!,
+      high: high.has(sound.source.note.id),
+      pedal: pedalAt[index] ?? null,
+      first: index === 0,
+      weights: profile.weights,
+    });
   });
+}
+
+/** One object for notes in equal circumstances: most of a tune's are, and their prices are found by the object. */
+class SameContexts {
+  readonly #known = new Map<number, NoteContext[]>();
+
+  of(profile: Profile, frames: readonly Frame[], context: StepContext): NoteContext {
+    // Most contexts differ in their times; the few that share them are compared field by field.
+    const time = context.duration + 1e3 * (context.available === Infinity ? 0 : context.available);
+    let known = this.#known.get(time);
+    if (!known) this.#known.set(time, (known = []));
+    for (const one of known) if (one.profile === profile && isSame(one.context, context)) return one;
+    const made = { profile, frames, context };
+    known.push(made);
+    return made;
+  }
+}
+
+const isSame = (a: StepContext, b: StepContext): boolean =>
+  (Object.keys(a) as (keyof StepContext)[]).every((name) => a[name] === b[name]);
+
+/** Sounds under the tune's own slurs, but for the first of each. */
+function slurredByTune(tune: Tune, sounds: readonly HandNote[]): ReadonlySet<string> {
+  if (tune.slurs.length === 0) return new Set();
+  const at = new Map(sounds.flatMap(({ ids }, index) => ids.map((id) => [id, index] as const)));
+  return new Set(
+    tune.slurs.flatMap(({ from, to }) =>
+      sounds.slice((at.get(from) ?? 0) + 1, (at.get(to) ?? -1) + 1).map(({ id }) => id),
+    ),
+  );
 }
 
 /** A note that comes back every other note so often is a pedal. */
@@ -152,16 +179,19 @@ const BELOW_AFTER = 3;
  */
 function openRoles(sounds: readonly HandNote[], { tuning }: HandSetup): readonly (OpenRole | null)[] {
   const open = tuning.pitches.map(midi);
+  const lows = sounds.map(({ pitches }) => midi(pitches[0]!));
+  const isTurn = (at: number, string: number) => {
+    const pitch = lows[at]!;
+    const below = (low: number | undefined) => low !== undefined && low < pitch && low > (open[string - 1] ?? pitch);
+    if (!below(lows[at - 1]) || !below(lows[at + 1])) return false;
+    return sounds.slice(at + 2, at + 1 + BELOW_AFTER).every((sound) => midi(sound.pitches.at(-1)!) <= pitch);
+  };
   return sounds.map(({ pitches, grace }, at) => {
-    const pitch = midi(pitches[0]!);
-    const string = open.indexOf(pitch);
-    if (string < 0 || pitches.length > 1) return null;
-    const neighbours = [sounds[at - 1], sounds[at + 1]].flatMap((sound) => (sound ? [midi(sound.pitches[0]!)] : []));
-    if (neighbours.every((other) => other >= pitch)) return 'bottom';
-    if (grace || neighbours.length < 2) return 'between';
-    const turns = neighbours.every((other) => other < pitch && other > (open[string - 1] ?? pitch));
-    const after = sounds.slice(at + 2, at + 1 + BELOW_AFTER);
-    return turns && after.every((sound) => midi(sound.pitches.at(-1)!) <= pitch) ? 'turn' : 'between';
+    const pitch = lows[at]!;
+    const string = pitches.length > 1 ? -1 : open.indexOf(pitch);
+    if (string < 0) return null;
+    if ((lows[at - 1] ?? pitch) >= pitch && (lows[at + 1] ?? pitch) >= pitch) return 'bottom';
+    return !grace && isTurn(at, string) ? 'turn' : 'between';
   });
 }
 

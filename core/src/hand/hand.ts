@@ -10,7 +10,8 @@ import { decide, limitsInTheWay, type Decided, type HandProblem, type SetLimit }
 import { describe } from './describe.ts';
 import { effortOf } from './effect.ts';
 import type { Alternative, FingeredNote, Fingering, Why } from './fingering.ts';
-import { possibleAt, workspaceOf, type Possible } from './possible.ts';
+import { possibleAt, workspaceOf, type Possible, type Workspace } from './possible.ts';
+import type { Position } from './frames.ts';
 import { handOf, type HandSetup } from './setup.ts';
 import {
   cheapestPath,
@@ -18,9 +19,14 @@ import {
   explainDetour,
   FORBIDDEN,
   gateCost,
+  linkOf,
+  sameColumn,
+  sameSteps,
   solve,
   throughEach,
+  throughState,
   type Detour,
+  type RuleDifference,
   type PriceTable,
   type Solution,
   type HandStep,
@@ -47,25 +53,43 @@ export class Hand {
   readonly #possible: readonly Possible[];
   readonly #speaks: ReadonlySet<string>;
   readonly #told: Pick<Fingering, 'problems' | 'resting'>;
+  readonly #workspace: Workspace;
+  /** With nothing decided: how it would be fingered, and what places that come back are fingered as. */
+  readonly #free: { readonly steps: readonly HandStep[]; readonly usual: ReadonlyMap<number, string> };
+  /** The other ways at each step that were asked for. */
+  readonly #others: (readonly Alternative[] | undefined)[] = [];
 
-  constructor(tune: Tune, form: Form, setup: HandSetup) {
+  /** @param before the same tune under other decisions: what they do not change is taken over */
+  constructor(tune: Tune, form: Form, setup: HandSetup, before?: Hand) {
     this.setup = setup;
-    this.notes = handNotesOf(tune);
-    this.#contexts = contextsOf(tune, form, this.notes, setup);
     const shared = workspaceOf(setup);
+    this.#workspace = shared;
     this.table = shared.table;
-    this.#possible = this.notes.map((sound, index) => possibleAt(sound, this.#contexts[index]!, setup, shared));
-    const noteAt: number[] = [];
-    this.stepOf = this.#possible.map(({ states }, index) => (states.length > 0 ? noteAt.push(index) - 1 : null));
-    this.noteAt = noteAt;
-    const usual = this.#usual(form);
+    this.notes = before?.notes ?? handNotesOf(tune);
+    const earlier = before && before.table === this.table ? before : undefined;
+    if (earlier && sameGround(earlier.setup, setup)) {
+      this.#contexts = earlier.#contexts;
+      this.#possible = earlier.#possible;
+      this.stepOf = earlier.stepOf;
+      this.noteAt = earlier.noteAt;
+      this.#free = earlier.#free;
+    } else {
+      this.#contexts = contextsOf(tune, form, this.notes, setup);
+      this.#possible = this.notes.map((sound, index) => possibleAt(sound, this.#contexts[index]!, setup, shared));
+      const noteAt: number[] = [];
+      this.stepOf = this.#possible.map(({ states }, index) => (states.length > 0 ? noteAt.push(index) - 1 : null));
+      this.noteAt = noteAt;
+      this.#free = this.#freely(form, earlier);
+    }
+    const { usual } = this.#free;
     const decided = this.#decided(form, usual);
     this.#speaks = new Set(Object.keys(setup.locks).filter((id) => !decided.resting.includes(id)));
-    const { steps, solution, problems } = this.#solved(decided.steps, usual);
+    const { steps, solution, problems } = this.#solved(decided.steps, usual, earlier);
     this.steps = steps;
     this.solution = solution;
     const unreached = this.#possible.flatMap(({ problem }) => problem ?? []);
     this.#told = { problems: [...unreached, ...decided.problems, ...problems], resting: decided.resting };
+    if (earlier) this.#takeOthers(earlier);
     this.fingering = this.#describe((step) => this.chosen(step), solution.cost, true);
   }
 
@@ -85,19 +109,35 @@ export class Hand {
     };
   }
 
-  #free(): readonly Decided[] {
-    return this.noteAt.map((sound) => ({ states: this.#possible[sound]!.states }));
-  }
-
   /** How places that come back are fingered when nothing is decided. */
-  #usual(form: Form): ReadonlyMap<number, string> {
+  #freely(form: Form, earlier: Hand | undefined) {
+    const none = new Map<number, string>();
+    const steps = this.noteAt.map((sound, step) => this.#step({ states: this.#possible[sound]!.states }, step, none));
+    if (earlier && sameSteps(steps, earlier.#free.steps, this.table)) return earlier.#free;
     const places = samePlaces(form, this.notes);
-    if (places.size === 0) return new Map();
-    const steps = this.#free().map((decided, step) => this.#step(decided, step, new Map()));
+    if (places.size === 0) return { steps, usual: none };
     const path = cheapestPath(steps, this.table);
-    return usualKeys(places, (sound) => {
+    const usual = usualKeys(places, (sound) => {
       const step = this.stepOf[sound]!;
       return step === null ? undefined : steps[step]!.states[path[step]!]!.key;
+    });
+    return { steps, usual };
+  }
+
+  /** Where nothing differs but what the whole costs, the other ways are the same too, and cost as much more. */
+  #takeOthers(earlier: Hand): void {
+    const { steps, solution, setup } = earlier;
+    const others = earlier.#others;
+    const { forward, backward } = this.solution;
+    if (setup.instrument !== this.setup.instrument) return;
+    this.steps.forEach((step, index) => {
+      const same =
+        step.states === steps[index]?.states &&
+        this.chosen(index) === earlier.chosen(index) &&
+        sameColumn(forward[index]!, solution.forward[index]!) &&
+        sameColumn(backward[index]!, solution.backward[index]!) &&
+        step.states === this.#possible[this.noteAt[index]!]!.states;
+      if (same) this.#others[index] = others[index];
     });
   }
 
@@ -118,10 +158,10 @@ export class Hand {
   }
 
   /** Solves; where decisions about moving contradict each other, those that cannot be kept are dropped and told. */
-  #solved(decided: readonly Decided[], usual: ReadonlyMap<number, string>) {
+  #solved(decided: readonly Decided[], usual: ReadonlyMap<number, string>, earlier: Hand | undefined) {
     const problems: HandProblem[] = [];
     let steps = this.noteAt.map((sound, step) => this.#step(decided[sound]!, step, usual));
-    let solution = solve(steps, this.table);
+    let solution = solve(steps, this.table, earlier);
     if (solution.cost >= FORBIDDEN) {
       const at = (step: number) => steps[step]!.states[solution.path[step]!]!;
       steps = steps.map((step, index) => {
@@ -157,21 +197,28 @@ export class Hand {
       speaks: (id) => this.#speaks.has(id),
       usualAt: (index) => at(index, (step) => this.steps[step]!.usual, undefined),
       alternativesAt: (index) =>
-        alternatives
-          ? at(index, (step) => this.#alternatives(step).map(({ state, extra }) => this.#alternative(state, extra)), [])
-          : [],
+        alternatives ? at(index, (step) => (this.#others[step] ??= this.#otherWays(step)), []) : [],
     });
   }
 
-  #alternative(state: HandState, extra: number): Alternative {
-    const position = isStopped(state) ? positionOf(state, this.setup.tuning.pitches, handOf(this.setup)) : null;
-    return {
+  #otherWays(step: number): readonly Alternative[] {
+    return this.#alternatives(step).map(({ state, extra }) => ({
       stops: state.stops,
-      position,
+      position: this.#positionOf(state),
       base: state.frame.base,
       extra: extra / 1000,
-      differences: [],
-    };
+      differences: NOT_ASKED,
+    }));
+  }
+
+  #positionOf(state: HandState): Position | null {
+    const { positions } = this.#workspace;
+    let position = positions.get(state);
+    if (position === undefined) {
+      position = isStopped(state) ? positionOf(state, this.setup.tuning.pitches, handOf(this.setup)) : null;
+      positions.set(state, position);
+    }
+    return position;
   }
 
   /**
@@ -181,11 +228,18 @@ export class Hand {
   #alternatives(step: number) {
     const { states, path, through } = this.#freeAt(step);
     const others: { readonly state: HandState; readonly extra: number }[] = [];
-    for (const [key, indices] of this.table.choices(states)) {
-      if (key === path.key) continue;
-      let best = indices[0]!;
-      for (const index of indices) if (through[index]! < through[best]!) best = index;
-      if (through[best]! < FORBIDDEN) others.push({ state: states[best]!, extra: through[best]! - this.solution.cost });
+    for (const choice of this.table.choices(states)) {
+      if (choice.key === path.key) continue;
+      let best = choice.states[0]!;
+      let cost = through(best);
+      for (const index of choice.states) {
+        const other = through(index);
+        if (other < cost) {
+          best = index;
+          cost = other;
+        }
+      }
+      if (cost < FORBIDDEN) others.push({ state: states[best]!, extra: cost - this.solution.cost });
     }
     return others.sort((a, b) => a.extra - b.extra);
   }
@@ -199,19 +253,25 @@ export class Hand {
       return {
         states,
         path: own,
-        through: this.solution.through[step]!,
-        before: this.solution.before[step]!,
-        after: this.solution.after[step]!,
+        through: (state: number) => throughState(this.solution, step, state),
+        before: (state: number) => linkOf(this.solution.forward[step]!, state),
+        after: (state: number) => linkOf(this.solution.backward[step]!, state),
       };
     const { costs, before, after } = throughEach(this.steps, this.solution, step, all, this.table);
-    return { states: all, path: own, through: costs, before, after };
+    return {
+      states: all,
+      path: own,
+      through: (state: number) => costs[state]!,
+      before: (state: number) => before[state]!,
+      after: (state: number) => after[state]!,
+    };
   }
 
   /** The whole fingering that is cheapest through a state of a step. */
   detourThrough(step: number, state: HandState): Detour {
     const { states, through, before, after } = this.#freeAt(step);
     const index = states.indexOf(state);
-    const links = { cost: through[index]!, before: before[index]!, after: after[index]! };
+    const links = { cost: through(index), before: before(index), after: after(index) };
     return detour(this.steps, this.solution, step, state, links);
   }
 
@@ -263,9 +323,39 @@ function withoutGate({ gate: _, ...free }: HandStep): HandStep {
   return free;
 }
 
+/** Whether everything is the same but what was decided note by note. */
+function sameGround(a: HandSetup, b: HandSetup): boolean {
+  if (a.instrument !== b.instrument || a.tempo !== b.tempo || !sameSet(a.slurred, b.slurred)) return false;
+  const rest = ({ tuning, limits, wishes, partWishes, learner, grade }: HandSetup) =>
+    JSON.stringify([tuning, limits, wishes, partWishes, learner, grade]);
+  return rest(a) === rest(b);
+}
+
+function sameSet(a: ReadonlySet<string> | undefined, b: ReadonlySet<string> | undefined): boolean {
+  if (a === b) return true;
+  return a !== undefined && b !== undefined && a.size === b.size && [...a].every((one) => b.has(one));
+}
+
+/** Reasons of a way come when they are asked for. */
+const NOT_ASKED: readonly RuleDifference[] = [];
+
+/** The hand that was last worked out for a tune in a form. */
+const lastHands = new WeakMap<Tune, { readonly form: Form; readonly hand: Hand }>();
+
+/**
+ * A tune's left hand. After a decision only what it can change is worked out again.
+ * @example handFor(tune, form, setup).fingering.notes[0].stops[0].finger // 3
+ */
+export function handFor(tune: Tune, form: Form, setup: HandSetup): Hand {
+  const last = lastHands.get(tune);
+  const hand = new Hand(tune, form, setup, last?.form === form ? last.hand : undefined);
+  lastHands.set(tune, { form, hand });
+  return hand;
+}
+
 /** @example fingerTune(tune, form, setup).notes[0].stops[0].finger // 3 */
 export function fingerTune(tune: Tune, form: Form, setup: HandSetup): Fingering {
-  return new Hand(tune, form, setup).fingering;
+  return handFor(tune, form, setup).fingering;
 }
 
 /**

@@ -11,6 +11,7 @@ import {
   chargedShifts,
   compareFingerings,
   fingerTune,
+  handFor,
   lockOf,
   secondBest,
   stopsKey,
@@ -269,6 +270,34 @@ describe('laws', () => {
       { numRuns: 40 },
     );
   });
+});
+
+it('is the same after decisions as if it were worked out anew', () => {
+  fc.assert(
+    fc.property(
+      fc
+        .constantFrom(...INSTRUMENTS)
+        .chain((instrument) =>
+          melody(instrument, 12, 24).map((notes) => ({ instrument, tune: tuneOf(notes.join(' ')) })),
+        ),
+      fc.array(fc.tuple(fc.nat(), fc.nat()), { minLength: 1, maxLength: 3 }),
+      ({ instrument, tune }, picks) => {
+        const form = analyseForm(tune);
+        let setup = setupOf(instrument);
+        for (const [at, which] of picks) {
+          const { notes } = handFor(tune, form, setup).fingering;
+          const note = notes[at % notes.length]!;
+          const other = note.alternatives[which % Math.max(1, note.alternatives.length)];
+          if (other) setup = { ...setup, locks: withLock(setup.locks, note.id, lockOf(other, instrument)) };
+          expect(handFor(tune, form, setup).fingering).toEqual(new Hand(tune, form, setup).fingering);
+        }
+        expect(handFor(tune, form, { ...setup, locks: {} }).fingering).toEqual(
+          new Hand(tune, form, { ...setup, locks: {} }).fingering,
+        );
+      },
+    ),
+    { numRuns: 60 },
+  );
 });
 
 it('keeps every decision in every later computation', () => {

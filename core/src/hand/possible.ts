@@ -4,7 +4,7 @@ import { tuningText } from '../instrument/index.ts';
 import { nearestPossible, partOfChord, whyImpossible } from './chords.ts';
 import type { HandNote, NoteContext } from './contexts.ts';
 import type { HandProblem } from './decided.ts';
-import { reach } from './frames.ts';
+import { reach, type Position } from './frames.ts';
 import type { HandSetup } from './setup.ts';
 import { PriceTable } from './solver.ts';
 import { statesFor, type HandState } from './state.ts';
@@ -19,6 +19,8 @@ export interface Possible {
 export interface Workspace {
   readonly states: Map<string, readonly HandState[]>;
   readonly table: PriceTable;
+  /** What the hand's place is called in each state; null where nothing is stopped. */
+  readonly positions: WeakMap<HandState, Position | null>;
 }
 const workspaces = new Map<string, Workspace>();
 /** Kept at once; each instrument and tuning that a session meets has one. */
@@ -31,7 +33,7 @@ export function workspaceOf({ instrument, tuning }: HandSetup): Workspace {
   const known = workspaces.get(key);
   if (known && known.states.size < MOST_STATES) return known;
   if (workspaces.size >= MOST_WORKSPACES) workspaces.clear();
-  const made = { states: new Map<string, readonly HandState[]>(), table: new PriceTable() };
+  const made: Workspace = { states: new Map(), table: new PriceTable(), positions: new WeakMap() };
   workspaces.set(key, made);
   return made;
 }

@@ -16,7 +16,7 @@ import {
   type HandStep,
 } from './index.ts';
 import { profileFor } from '../test/setups.ts';
-import { FORBIDDEN } from './solver.ts';
+import { FORBIDDEN, PriceTable, throughStep } from './solver.ts';
 
 /** Independent of the solver: tries every way through. */
 function bruteForce(steps: readonly HandStep[]): { cost: number; through: number[][] } {
@@ -135,9 +135,35 @@ describe('solve', () => {
         const solution = solve(steps);
         const brute = bruteForce(steps);
         expect(solution.cost).toBe(brute.cost);
-        expect(solution.through.map((costs) => [...costs])).toEqual(brute.through);
+        expect(steps.map((_, step) => [...throughStep(solution, step)])).toEqual(brute.through);
       }),
       { numRuns: 3000 },
+    );
+  });
+
+  it('is the same when only what changed is worked out again', () => {
+    fc.assert(
+      fc.property(arbitrarySteps, (steps) => {
+        fc.pre(steps.length > 0);
+        const table = new PriceTable();
+        const earlier = { steps, solution: solve(steps, table) };
+        const changed = (at: number, narrow: boolean) => (step: HandStep, index: number) => {
+          const state = step.states[(at + index) % step.states.length]!;
+          if (index === at) return narrow ? { ...step, states: [state] } : { ...step, usual: state.key };
+          return step;
+        };
+        for (const at of steps.keys()) {
+          const one = steps.map(changed(at, true));
+          for (const later of [one, steps.map(changed(at, false)), one.map(changed((at + 2) % steps.length, false))]) {
+            const again = solve(later, table, earlier);
+            const anew = solve(later);
+            expect(again.cost).toBe(anew.cost);
+            expect(again.path).toEqual(anew.path);
+            later.forEach((_, step) => expect(throughStep(again, step)).toEqual(throughStep(anew, step)));
+          }
+        }
+      }),
+      { numRuns: 400 },
     );
   });
 

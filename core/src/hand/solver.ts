@@ -31,19 +31,49 @@ export interface HandStep {
   readonly gate?: Gate;
 }
 
+/**
+ * Cheapest costs at a step, one for each state: of all that comes up to it, or of all that follows. Kept relative to
+ * the least of them, so that a column which only became dearer or cheaper as a whole is the same column. All columns
+ * of a solution lie in one piece of memory, this one from `at` on.
+ */
+export interface Column {
+  readonly costs: Float64Array;
+  /** For each state the best one at the step before, or after. */
+  readonly link: Int32Array;
+  readonly at: number;
+  readonly size: number;
+  /** Added to each of the costs. */
+  readonly base: number;
+}
+
 export interface Solution {
   /** Cost of the cheapest fingering, in thousandths. */
   readonly cost: number;
   /** Index of the chosen state at each step. */
   readonly path: readonly number[];
-  /** For each step and state: cost of the cheapest whole fingering through it. */
-  readonly through: readonly Float64Array[];
-  /** For each step and state: cheapest cost up to and with it, and of everything after it. */
-  readonly forward: readonly Float64Array[];
-  readonly backward: readonly Float64Array[];
-  /** Best state before, and best state after, for following such a fingering outwards. */
-  readonly before: readonly Int32Array[];
-  readonly after: readonly Int32Array[];
+  /** Up to each step and with it, and after it. */
+  readonly forward: readonly Column[];
+  readonly backward: readonly Column[];
+}
+
+/**
+ * For each state of a step: cost of the cheapest whole fingering through it, in thousandths.
+ * @example throughStep(solve([step]), 0).length === step.states.length // true
+ */
+export function throughStep(solution: Pick<Solution, 'forward' | 'backward'>, step: number): Float64Array {
+  const through = new Float64Array(solution.forward[step]!.size);
+  for (let state = 0; state < through.length; state += 1) through[state] = throughState(solution, step, state);
+  return through;
+}
+
+/** The same for one state. @example throughState(solve([step]), 0, 0) // 0 */
+export function throughState(
+  { forward, backward }: Pick<Solution, 'forward' | 'backward'>,
+  step: number,
+  state: number,
+): number {
+  const [up, down] = [forward[step]!, backward[step]!];
+  return up.costs[up.at + state]! + down.costs[down.at + state]! + up.base + down.base;
 }
 
 /** What breaking a decision costs: more than any tune. */
@@ -87,76 +117,108 @@ export function usualCost(state: HandState, { usual, context }: Pick<HandStep, '
 
 type States = readonly HandState[];
 
+/** Numbers for whatever prices depend on, so that they are found by number: 1, 2, … in the order they come. */
+class Numbers<Key> {
+  readonly #known: { get(key: Key): number | undefined; set(key: Key, value: number): unknown };
+  #last = 0;
+
+  constructor(known: { get(key: Key): number | undefined; set(key: Key, value: number): unknown }) {
+    this.#known = known;
+  }
+
+  of(key: Key): number {
+    let number = this.#known.get(key);
+    if (number === undefined) this.#known.set(key, (number = this.#last += 1));
+    return number;
+  }
+}
+
+/** The states that make one choice of strings and fingers. */
+export interface Choice {
+  /** A `stopsKey`. */
+  readonly key: string;
+  readonly states: readonly number[];
+}
+
 /** Prices of states and of moves, each worked out once for the same states in the same circumstances. */
 export class PriceTable {
-  readonly #own = new WeakMap<States, Map<string, Float64Array>>();
-  readonly #moves = new WeakMap<States, WeakMap<States, Map<string, Float64Array>>>();
-  readonly #choices = new WeakMap<States, ReadonlyMap<string, readonly number[]>>();
-  readonly #ids = new WeakMap<object, number>();
-  #known = 0;
+  readonly #objects = new Numbers<object>(new WeakMap());
+  readonly #lists = new Numbers<States>(new WeakMap());
+  readonly #circumstances = new Numbers<string>(new Map());
+  readonly #contexts = new WeakMap<StepContext, { readonly own: number; readonly move: number }>();
+  /** By list of states and circumstances. */
+  readonly #own: (Float64Array | undefined)[][] = [];
+  /** By the list before, the list, and circumstances. */
+  readonly #moves: ((Float64Array | undefined)[] | undefined)[][] = [];
+  readonly #choices = new WeakMap<States, readonly Choice[]>();
+
+  /** What the prices of a note and of the way into it depend on: the same number for the same. */
+  numbersOf(context: StepContext): { readonly own: number; readonly move: number } {
+    let numbers = this.#contexts.get(context);
+    if (!numbers) {
+      const own = this.#circumstances.of(this.#text(stateCircumstances(context)));
+      const move = this.#circumstances.of(this.#text(moveCircumstances(context)));
+      this.#contexts.set(context, (numbers = { own, move }));
+    }
+    return numbers;
+  }
 
   /** All that a price depends on, whatever it is: objects by who they are. */
-  #key(circumstances: object): string {
-    let key = '';
+  #text(circumstances: object): string {
+    let text = '';
     for (const value of Object.values(circumstances) as unknown[])
-      key += ` ${typeof value === 'object' && value !== null ? this.#idOf(value) : String(value)}`;
-    return key;
+      text += ` ${typeof value === 'object' && value !== null ? this.#objects.of(value) : String(value)}`;
+    return text;
   }
 
-  #idOf(value: object): number {
-    let id = this.#ids.get(value);
-    if (id === undefined) this.#ids.set(value, (id = this.#known += 1));
-    return id;
-  }
-
-  /** The states of each choice of strings and fingers, by `stopsKey`. */
-  choices(states: States): ReadonlyMap<string, readonly number[]> {
-    return remembered(this.#choices, states, () => {
+  choices(states: States): readonly Choice[] {
+    let choices = this.#choices.get(states);
+    if (!choices) {
       const groups = new Map<string, number[]>();
       states.forEach(({ key }, index) => {
         const group = groups.get(key);
         if (group) group.push(index);
         else groups.set(key, [index]);
       });
-      return groups;
-    });
+      choices = [...groups].map(([key, indices]) => ({ key, states: indices }));
+      this.#choices.set(states, choices);
+    }
+    return choices;
   }
 
-  /** One price for each state; not to be changed. */
-  own(states: States, context: StepContext): Float64Array {
-    const circumstances = stateCircumstances(context);
-    const key = this.#key(circumstances);
-    const known = remembered(this.#own, states, () => new Map<string, Float64Array>());
-    let prices = known.get(key);
-    if (!prices) known.set(key, (prices = Float64Array.from(states, (state) => stateIn(state, circumstances))));
+  /**
+   * One price for each state; not to be changed.
+   * @param usual how the same place is fingered elsewhere
+   */
+  own(states: States, context: StepContext, usual?: string): Float64Array {
+    const { own } = this.numbersOf(context);
+    const number = usual === undefined ? own : this.#circumstances.of(`${own} as ${usual}`);
+    const known = (this.#own[this.#lists.of(states)] ??= []);
+    let prices = known[number];
+    if (!prices) {
+      const circumstances = stateCircumstances(context);
+      prices = Float64Array.from(states, (state) => stateIn(state, circumstances));
+      if (usual !== undefined) states.forEach((state, at) => (prices![at]! += usualCost(state, { usual, context })));
+      known[number] = prices;
+    }
     return prices;
   }
 
   /** Row by row, a row for each state before; not to be changed. */
   moves(before: States, states: States, context: StepContext): Float64Array {
-    const circumstances = moveCircumstances(context);
-    const key = this.#key(circumstances);
-    const from = remembered(this.#moves, before, () => new WeakMap<States, Map<string, Float64Array>>());
-    const known = remembered(from, states, () => new Map<string, Float64Array>());
-    let prices = known.get(key);
+    const { move } = this.numbersOf(context);
+    const from = (this.#moves[this.#lists.of(before)] ??= []);
+    const known = (from[this.#lists.of(states)] ??= []);
+    let prices = known[move];
     if (!prices) {
+      const circumstances = moveCircumstances(context);
       prices = new Float64Array(before.length * states.length);
       let cell = 0;
       for (const a of before) for (const b of states) prices[cell++] = moveIn(a, b, circumstances);
-      known.set(key, prices);
+      known[move] = prices;
     }
     return prices;
   }
-}
-
-function remembered<Key extends object, Value>(
-  map: { get(key: Key): Value | undefined; set(key: Key, value: Value): unknown },
-  key: Key,
-  make: () => Value,
-): Value {
-  let value = map.get(key);
-  if (value === undefined) map.set(key, (value = make()));
-  return value;
 }
 
 /** Prices of the ways into a step, decisions about them included. */
@@ -169,124 +231,285 @@ export function movesInto(step: HandStep, before: HandStep, table: PriceTable): 
   );
 }
 
-function ownPrices(step: HandStep, table: PriceTable): Float64Array {
-  const prices = table.own(step.states, step.context);
-  if (step.usual === undefined) return prices;
-  const leaving = Math.round(PRICES.usual * step.context.weights.usual);
-  const result = prices.slice();
-  step.states.forEach(({ key }, index) => (result[index]! += key === step.usual ? 0 : leaving));
-  return result;
+function ownPrices({ states, context, usual }: HandStep, table: PriceTable): Float64Array {
+  return table.own(states, context, usual);
+}
+
+/** What was worked out before under other decisions; what has not changed is taken over. */
+export interface Earlier {
+  readonly steps: readonly HandStep[];
+  readonly solution: Solution;
 }
 
 /**
  * Ties go to the state that comes first, so that the same music gets the same fingers.
+ * @param earlier an earlier solution with the same prices: only what differs is worked out again, exactly
  * @example solve([]).cost // 0
  */
-export function solve(steps: readonly HandStep[], table = new PriceTable()): Solution {
-  const own = steps.map((step) => ownPrices(step, table));
-  const moves = steps.map((step, index) =>
-    index === 0 ? new Float64Array(0) : movesInto(step, steps[index - 1]!, table),
-  );
-  const { forward, before } = solveForward(own, moves);
-  const { backward, after } = solveBackward(own, moves);
-  const through = forward.map((costs, index) => {
-    const whole = costs.slice();
-    const rest = backward[index]!;
-    for (let state = 0; state < whole.length; state += 1) whole[state]! += rest[state]!;
-    return whole;
-  });
-  const path = choosePath(forward, before);
-  return {
-    cost: path.length > 0 ? forward.at(-1)![path.at(-1)!]! : 0,
-    path,
-    through,
-    forward,
-    backward,
-    before,
-    after,
-  };
+export function solve(steps: readonly HandStep[], table = new PriceTable(), earlier?: Earlier): Solution {
+  const [first, last] = earlier ? changedBetween(steps, earlier.steps, table) : [0, steps.length - 1];
+  if (earlier && first > last) return earlier.solution;
+  const old = earlier?.solution;
+  const prices = new Prices(steps, table);
+  const forward = forwardColumns(prices, first, last, old?.forward);
+  const backward = backwardColumns(prices, first, last, old?.backward);
+  const path = choosePath(forward);
+  const end = forward.at(-1);
+  return { cost: end ? costAt(end, path.at(-1)!) : 0, path, forward, backward };
 }
 
 /** Only the cheapest way itself, in half the time. */
 export function cheapestPath(steps: readonly HandStep[], table = new PriceTable()): readonly number[] {
-  const own = steps.map((step) => ownPrices(step, table));
-  const moves = steps.map((step, index) =>
-    index === 0 ? new Float64Array(0) : movesInto(step, steps[index - 1]!, table),
-  );
-  const { forward, before } = solveForward(own, moves);
-  return choosePath(forward, before);
+  return choosePath(forwardColumns(new Prices(steps, table), 0, steps.length - 1, undefined));
 }
 
-/** For each state: cheapest cost up to it. */
-function solveForward(own: readonly Float64Array[], moves: readonly Float64Array[]) {
-  const forward: Float64Array[] = [];
-  const before: Int32Array[] = [];
-  own.forEach((prices, index) => {
-    const costs = prices.slice();
-    const back = new Int32Array(prices.length);
-    if (index > 0) relaxForward(forward[index - 1]!, moves[index]!, costs, back);
-    forward.push(costs);
-    before.push(back);
-  });
-  return { forward, before };
+/** The prices of a tune's steps, each looked up once. */
+class Prices {
+  readonly #own: Float64Array[] = [];
+  readonly #into: Float64Array[] = [];
+
+  constructor(
+    readonly steps: readonly HandStep[],
+    readonly table: PriceTable,
+  ) {}
+
+  own(step: number): Float64Array {
+    return (this.#own[step] ??= ownPrices(this.steps[step]!, this.table));
+  }
+
+  into(step: number): Float64Array {
+    return (this.#into[step] ??= movesInto(this.steps[step]!, this.steps[step - 1]!, this.table));
+  }
 }
 
-/** Adds to each state's own price the cheapest way into it. */
-function relaxForward(last: Float64Array, way: Float64Array, costs: Float64Array, back: Int32Array): void {
-  const width = costs.length;
-  const best = new Float64Array(width).fill(Infinity);
-  let cell = 0;
-  for (let from = 0; from < last.length; from += 1) {
-    const base = last[from]!;
-    for (let to = 0; to < width; to += 1, cell += 1) {
-      const cost = base + way[cell]!;
-      if (cost < best[to]!) {
-        best[to] = cost;
-        back[to] = from;
-      }
+/** Memory for columns, one after the other. */
+class Room {
+  readonly costs: Float64Array;
+  readonly link: Int32Array;
+  #at = 0;
+
+  constructor(steps: readonly HandStep[], from: number, to: number) {
+    let size = 0;
+    for (let step = from; step <= to; step += 1) size += steps[step]!.states.length;
+    this.costs = new Float64Array(size);
+    this.link = new Int32Array(size);
+  }
+
+  /** Room for so many states; gives where it begins. */
+  take(size: number): number {
+    const at = this.#at;
+    this.#at += size;
+    return at;
+  }
+}
+
+function forwardColumns(
+  prices: Prices,
+  first: number,
+  last: number,
+  old: readonly Column[] | undefined,
+): readonly Column[] {
+  const { steps } = prices;
+  const columns: Column[] = old ? old.slice(0, first) : [];
+  const room = new Room(steps, first, steps.length - 1);
+  for (let step = first; step < steps.length; step += 1) {
+    const column =
+      step === 0
+        ? endColumn(room, prices.own(0))
+        : forwardColumn(room, columns[step - 1]!, prices.into(step), prices.own(step));
+    columns[step] = column;
+    const known = step > last ? old?.[step] : undefined;
+    if (known && sameCosts(column, known)) {
+      takeOver(columns, old!, step + 1, 1, column.base - known.base);
+      break;
     }
   }
-  for (let to = 0; to < width; to += 1) costs[to]! += best[to]!;
+  return columns;
 }
 
-/** For each state: cheapest cost of everything after it. */
-function solveBackward(own: readonly Float64Array[], moves: readonly Float64Array[]) {
-  const backward = own.map(({ length }) => new Float64Array(length));
-  const after = own.map(({ length }) => new Int32Array(length));
-  for (let index = own.length - 2; index >= 0; index -= 1) {
-    const rest = own[index + 1]!.slice();
-    const later = backward[index + 1]!;
-    for (let to = 0; to < rest.length; to += 1) rest[to]! += later[to]!;
-    relaxBackward(rest, moves[index + 1]!, backward[index]!, after[index]!);
-  }
-  return { backward, after };
-}
-
-function relaxBackward(rest: Float64Array, way: Float64Array, costs: Float64Array, after: Int32Array): void {
-  let cell = 0;
-  for (let from = 0; from < costs.length; from += 1) {
-    let best = Infinity;
-    let at = 0;
-    for (let to = 0; to < rest.length; to += 1, cell += 1) {
-      const cost = way[cell]! + rest[to]!;
-      if (cost < best) {
-        best = cost;
-        at = to;
-      }
+function backwardColumns(
+  prices: Prices,
+  first: number,
+  last: number,
+  old: readonly Column[] | undefined,
+): readonly Column[] {
+  const { steps } = prices;
+  const columns = new Array<Column>(steps.length);
+  if (old) for (let step = last + 1; step < steps.length; step += 1) columns[step] = old[step]!;
+  const from = last;
+  const room = new Room(steps, 0, from);
+  for (let step = from; step >= 0; step -= 1) {
+    const size = steps[step]!.states.length;
+    const column =
+      step === steps.length - 1
+        ? endColumn(room, new Float64Array(size))
+        : backwardColumn(room, columns[step + 1]!, prices.into(step + 1), prices.own(step + 1), size);
+    columns[step] = column;
+    const known = step < first ? old?.[step] : undefined;
+    if (known && sameCosts(column, known)) {
+      takeOver(columns, old!, step - 1, -1, column.base - known.base);
+      break;
     }
-    costs[from] = best;
-    after[from] = at;
+  }
+  return columns;
+}
+
+/** From one step on, or back, all columns are as they were, but for what was added to each. */
+function takeOver(columns: Column[], known: readonly Column[], from: number, by: 1 | -1, more: number): void {
+  for (let step = from; step >= 0 && step < known.length; step += by) {
+    const column = known[step]!;
+    columns[step] = more === 0 ? column : { ...column, base: column.base + more };
   }
 }
 
-function choosePath(forward: readonly Float64Array[], before: readonly Int32Array[]): readonly number[] {
+/** First and last step that differ, or whose way into them does; the first beyond the last where none does. */
+function changedBetween(
+  steps: readonly HandStep[],
+  others: readonly HandStep[],
+  table: PriceTable,
+): readonly [first: number, last: number] {
+  if (steps.length !== others.length) return [0, steps.length - 1];
+  let first = 0;
+  while (first < steps.length && sameStep(steps[first]!, others[first]!, table)) first += 1;
+  let last = steps.length - 1;
+  while (last > first && sameStep(steps[last]!, others[last]!, table)) last -= 1;
+  return first === steps.length ? [1, 0] : [first, last];
+}
+
+/** Whether all steps allow the same, at the same prices. */
+export function sameSteps(steps: readonly HandStep[], others: readonly HandStep[], table: PriceTable): boolean {
+  return steps.length === others.length && steps.every((step, index) => sameStep(step, others[index]!, table));
+}
+
+function sameStep(a: HandStep, b: HandStep, table: PriceTable): boolean {
+  if (a === b) return true;
+  if (a.states !== b.states || a.usual !== b.usual || a.gate !== b.gate) return false;
+  const [one, other] = [table.numbersOf(a.context), table.numbersOf(b.context)];
+  return one.own === other.own && one.move === other.move;
+}
+
+/** One that was taken over, however much dearer or cheaper as a whole. */
+export const sameColumn = (a: Column, b: Column): boolean => a.costs === b.costs && a.at === b.at;
+
+function sameCosts(a: Column, b: Column): boolean {
+  if (a.size !== b.size) return false;
+  for (let state = 0; state < a.size; state += 1) if (a.costs[a.at + state] !== b.costs[b.at + state]) return false;
+  return true;
+}
+
+/** Nothing comes before it, or after it. */
+function endColumn(room: Room, own: Float64Array): Column {
+  const at = room.take(own.length);
+  room.costs.set(own, at);
+  return relative(room, at, own.length, 0);
+}
+
+/** With the least of the costs as the base. */
+function relative({ costs, link }: Room, at: number, size: number, base: number): Column {
+  let least = Infinity;
+  for (let cell = at; cell < at + size; cell += 1) if (costs[cell]! < least) least = costs[cell]!;
+  for (let cell = at; cell < at + size; cell += 1) costs[cell]! -= least;
+  return { costs, link, at, size, base: base + least };
+}
+
+/** Room for what both kinds of column need on the way, as long as the widest step. */
+let sums = new Float64Array(64);
+let order = new Int32Array(64);
+
+/** How many are in order; the next time as many are likely to be so again, for most part. */
+let ordered = 0;
+
+/** The first `size` of `sums`, cheapest first, as indices in `order`. */
+function sortSums(size: number): void {
+  if (ordered !== size) for (let index = 0; index < size; index += 1) order[index] = index;
+  ordered = size;
+  for (let index = 1; index < size; index += 1) {
+    const state = order[index]!;
+    const sum = sums[state]!;
+    let place = index;
+    while (place > 0 && sums[order[place - 1]!]! > sum) {
+      order[place] = order[place - 1]!;
+      place -= 1;
+    }
+    order[place] = state;
+  }
+}
+
+function roomFor(size: number): void {
+  if (sums.length >= size) return;
+  [sums, order] = [new Float64Array(2 * size), new Int32Array(2 * size)];
+  ordered = 0;
+}
+
+/**
+ * The cheapest sum of `sums` and a way, into `column`; of equals the first. Ways cost nothing or more, so that once
+ * the sums alone are dearer than what was found there is no need to go on.
+ * @param from cell of the first way; @param by cells from one to the next
+ */
+function cheapest(
+  { costs, link }: Room,
+  cell: number,
+  size: number,
+  way: Float64Array,
+  from: number,
+  by: number,
+): void {
+  let best = Infinity;
+  let choice = 0;
+  for (let index = 0; index < size; index += 1) {
+    const other = order[index]!;
+    const sum = sums[other]!;
+    if (sum > best) break;
+    const cost = sum + way[from + other * by]!;
+    if (cost < best || (cost === best && other < choice)) {
+      best = cost;
+      choice = other;
+    }
+  }
+  costs[cell] = best;
+  link[cell] = choice;
+}
+
+/** Each state's own price and the cheapest way into it. */
+function forwardColumn(room: Room, before: Column, way: Float64Array, own: Float64Array): Column {
+  const width = own.length;
+  const { size } = before;
+  const at = room.take(width);
+  roomFor(size);
+  for (let from = 0; from < size; from += 1) sums[from] = before.costs[before.at + from]!;
+  sortSums(size);
+  for (let to = 0; to < width; to += 1) {
+    cheapest(room, at + to, size, way, to, width);
+    room.costs[at + to]! += own[to]!;
+  }
+  return relative(room, at, width, before.base);
+}
+
+/** For each state the cheapest cost of everything after it. */
+function backwardColumn(room: Room, after: Column, way: Float64Array, own: Float64Array, size: number): Column {
+  const width = own.length;
+  const at = room.take(size);
+  roomFor(width);
+  for (let to = 0; to < width; to += 1) sums[to] = own[to]! + after.costs[after.at + to]!;
+  sortSums(width);
+  for (let from = 0; from < size; from += 1) cheapest(room, at + from, width, way, from * width, 1);
+  return relative(room, at, size, after.base);
+}
+
+/** The best state before, or after, for following a fingering outwards. */
+export const linkOf = ({ link, at }: Column, state: number): number => link[at + state]!;
+
+const costAt = ({ costs, at, base }: Column, state: number): number => costs[at + state]! + base;
+
+function choosePath(forward: readonly Column[]): readonly number[] {
   const last = forward.at(-1);
   if (!last) return [];
   const path = new Array<number>(forward.length);
-  let at = last.indexOf(Math.min(...last));
+  // The least is the base of its column.
+  let state = last.costs.indexOf(0, last.at) - last.at;
   for (let index = forward.length - 1; index >= 0; index -= 1) {
-    path[index] = at;
-    at = before[index]![at]!;
+    path[index] = state;
+    state = linkOf(forward[index]!, state);
   }
   return path;
 }
@@ -320,10 +543,10 @@ export function throughEach(
     const last = solution.forward[at - 1]!;
     states.forEach((_, to) => {
       let best = Infinity;
-      last.forEach((cost, from) => {
-        const whole = cost + into[from * states.length + to]!;
+      for (let from = 0; from < last.size; from += 1) {
+        const whole = costAt(last, from) + into[from * states.length + to]!;
         if (whole < best) [best, before[to]] = [whole, from];
-      });
+      }
       costs[to]! += best;
     });
   }
@@ -335,7 +558,7 @@ export function throughEach(
     states.forEach((_, from) => {
       let best = Infinity;
       for (let to = 0; to < next.states.length; to += 1) {
-        const whole = out[from * next.states.length + to]! + own[to]! + rest[to]!;
+        const whole = out[from * next.states.length + to]! + own[to]! + costAt(rest, to);
         if (whole < best) [best, after[from]] = [whole, to];
       }
       costs[from]! += best;
@@ -357,13 +580,13 @@ export function detour(
   let before = links.before;
   for (let index = at - 1; index >= 0 && solution.path[index] !== before; index -= 1) {
     states.unshift(steps[index]!.states[before]!);
-    before = solution.before[index]![before]!;
+    before = linkOf(solution.forward[index]!, before);
     from = index;
   }
   let after = links.after;
   for (let index = at + 1; index < steps.length && solution.path[index] !== after; index += 1) {
     states.push(steps[index]!.states[after]!);
-    after = solution.after[index]![after]!;
+    after = linkOf(solution.backward[index]!, after);
   }
   return { cost: links.cost, from, states };
 }
