@@ -12,7 +12,7 @@ import type { HandState, Stop } from './state.ts';
 /** Thousandths of the list's unit; what belongs to one instrument's hand stands with that hand. */
 export const PRICES = {
   /** In higher positions the hand is round over the string, and the finger no longer weak. */
-  fourthHigh: 250,
+  fourthHigh: 200,
   /** Put down high above an open string, with no finger beside it. */
   fourthLeap: 1050,
   /** A long note on the weak finger tires it. */

@@ -1,7 +1,7 @@
 /** The demo's library: tunes composed for Nokta, each with an arrangement for its instrument. */
 import { readFile, readdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { FIRST_DECISIONS, bestOctave, openingOctave, decided, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, bestOctave, decided, type Decisions } from '@nokta/core/arrange';
 import { readAbc } from '@nokta/core/formats';
 import type { GradeNumber } from '@nokta/core/grade';
 import type { InstrumentId } from '@nokta/core/instrument';
@@ -55,7 +55,7 @@ export async function loadDemo(library: Library): Promise<void> {
         source: file,
         tags: SET_FOR[file]?.tags ?? [],
         arrangements: [
-          decided(decisions, { key: { transpose: openingOctave(tune, decisions) } }),
+          decided(decisions, { key: { transpose: bestOctave(tune, decisions) } }),
           ...(file === FOR_THE_GROUP ? forTheGroup(tune) : []),
         ],
       });
