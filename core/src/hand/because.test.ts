@@ -26,7 +26,7 @@ const SAID: readonly Row[] = [
   ['open, because it rings on while the other notes move', 'violin', 'e A e B e c e d', 2],
   ['on the A string, so that the open string rings on', 'violin', 'e A e B e c e d', 5],
   ['1 reaches back, and the hand stays in I', 'cello', '_B, C D C _B,', 0],
-  ['half: the next three notes lie there', 'cello', 'A, _B, =B, C', 1],
+  ['half position: the next three notes lie there', 'cello', 'A, _B, =B, C', 1],
   ['4, because the line goes back down', 'bass', 'B,,, ^C,, D,, C,, B,,,', 2],
 ];
 

@@ -124,6 +124,7 @@ export function becauseText(
   const top = stops.at(-1)!;
   const finger = top.finger === 0 ? 'open' : fingerText(top, called);
   const string = `${stringNames(instrument)[top.string]!} string`;
+  const place = 'position' in because ? (because.position === 'half' ? 'half position' : because.position) : '';
   switch (because.kind) {
     case 'pedal':
       return 'open, because it rings on while the other notes move';
@@ -144,19 +145,19 @@ export function becauseText(
     case 'across':
       return `${top.finger} stays over both strings`;
     case 'reaches':
-      return `${top.finger} ${top.finger === 1 ? 'reaches back' : 'stretches'}, and the hand stays in ${because.position}`;
+      return `${top.finger} ${top.finger === 1 ? 'reaches back' : 'stretches'}, and the hand stays in ${place}`;
     case 'moves': {
       const when = because.during ? MOVING_TIMES[because.during] : '';
       return because.notes > 1
-        ? `to ${because.position}: the next ${number(because.notes)} notes lie there${when}`
-        : `to ${because.position} for this note${when}`;
+        ? `to ${place}: the next ${number(because.notes)} notes lie there${when}`
+        : `to ${place} for this note${when}`;
     }
     case 'lies':
       return because.notes > 1
-        ? `${because.position}: the next ${number(because.notes)} notes lie there`
-        : `${because.position}, where the hand is`;
+        ? `${place}: the next ${number(because.notes)} notes lie there`
+        : `${place}, where the hand is`;
     case 'home':
-      return `${finger}, its place in ${because.position}`;
+      return `${finger}, its place in ${place}`;
     case 'again':
       return `${top.finger} stays down until it is needed again`;
     case 'usual':
