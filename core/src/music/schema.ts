@@ -50,7 +50,7 @@ const finger = z.string().regex(/^([0-5]|T)$/);
 const metre = z.strictObject({
   beats: z.number().int().min(1).max(LIMITS.beats),
   unit: z.union([1, 2, 4, 8, 16, 32, 64].map((unit) => z.literal(unit))),
-  symbol: z.enum(['common', 'cut']).optional(),
+  symbol: z.enum(['common', 'cut', 'free']).optional(),
 });
 const key = z.strictObject({
   tonic: z.strictObject(pitchClass),

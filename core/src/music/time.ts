@@ -21,8 +21,8 @@ export interface Metre {
   readonly beats: number;
   /** Lower figure: 2, 4, 8, 16. */
   readonly unit: number;
-  /** Printed as C or cut C instead of figures. */
-  readonly symbol?: 'common' | 'cut';
+  /** Printed as C or cut C instead of figures; in free metre each bar is as long as its notes, and nothing is printed. */
+  readonly symbol?: 'common' | 'cut' | 'free';
 }
 
 export interface Tempo {
@@ -186,4 +186,17 @@ export function writeDuration(at: Ticks, duration: Ticks, metre: Metre): readonl
   if (!largest) return [];
   const { length, type, dots } = largest;
   return [{ at, duration: length, value: { type, dots } }, ...writeDuration(at + length, duration - length, metre)];
+}
+
+/** Upper figures that a bar of free metre can have; more are an eighth too fine. */
+const MOST_FREE = 64;
+
+/**
+ * The metre of a bar in free time: as many quarters, eighths or shorter as it is long.
+ * @example freeMetre(10080) // { beats: 3, unit: 4, symbol: 'free' }
+ */
+export function freeMetre(length: Ticks): Metre {
+  const unit = [4, 8, 16, 32, 64].find((one) => length % (TICKS_PER_WHOLE / one) === 0) ?? 64;
+  const beats = Math.max(1, Math.min(MOST_FREE, Math.round((length * unit) / TICKS_PER_WHOLE)));
+  return { beats, unit, symbol: 'free' };
 }

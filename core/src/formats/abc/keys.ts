@@ -61,6 +61,10 @@ function explicitSignature(source: string): Signature {
   );
 }
 
+/** `M:none`, or an empty one. */
+export const isFree = (parsed: ParsedMeter | undefined): boolean =>
+  parsed !== undefined && parsed.type !== 'common_time' && parsed.type !== 'cut_time' && !parsed.value?.length;
+
 /** Null for free metre, and for one that no music has. */
 export function readMetre(parsed: ParsedMeter | undefined): Metre | null {
   if (!parsed) return null;

@@ -77,7 +77,7 @@ export interface ParsedStaff {
   readonly voices: readonly (readonly ParsedElement[])[];
   readonly key?: ParsedKey;
   readonly meter?: ParsedMeter;
-  readonly clef?: { readonly type: string };
+  readonly clef?: { readonly type: string; readonly transpose?: number };
   readonly title?: readonly (string | undefined)[];
 }
 

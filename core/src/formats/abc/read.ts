@@ -7,6 +7,7 @@ import {
   fillsBar,
   barNumbers,
   misfitText,
+  transposeTune,
   type Key,
   type Metre,
   type Place,
@@ -17,8 +18,9 @@ import type { Problem, ReadResult } from '../problem.ts';
 import { headerFields, splitBook, type AbcTune } from './book.ts';
 import { readKey, readMetre } from './keys.ts';
 import { inOrder, readOrder } from './parts.ts';
-import { parseAbc, type ParsedElement, type ParsedMeter, type ParsedTune } from './parsed.ts';
-import { readTempo } from './tempo.ts';
+import { parseAbc, type ParsedElement, type ParsedMeter, type ParsedStaff, type ParsedTune } from './parsed.ts';
+import { TO_CODA, prepare, unitTempo, type Prepared } from './prepare.ts';
+import { readTempo, tempoOf } from './tempo.ts';
 import { TooMuch, readVoice, type ReadVoice } from './voice.ts';
 import { explainWarnings } from './warnings.ts';
 import { withWords } from './words.ts';
@@ -91,14 +93,17 @@ function readEntry(book: readonly AbcTune[], tune: number, voice: number): ReadR
   }
   const early = tooMuch(entry);
   if (early) return { ok: false, problems: [early] };
-  // The parser knows two of the three ways to write "end and begin again"; places stay what they are.
-  const parsed = parseAbc(entry.text.replaceAll(':|:', ':: '));
-  const problems = explainWarnings(parsed?.warnings ?? [], (line) => entry.lines[line - 1] ?? line);
+  const ready = prepare(entry);
+  const parsed = parseAbc(ready.text);
+  const problems = [
+    ...explainWarnings(parsed?.warnings ?? [], (line) => entry.lines[line - 1] ?? line),
+    ...ready.notices,
+  ];
   const errors = problems.filter(({ severity }) => severity === 'error');
   if (errors.length > 0) return { ok: false, problems };
   if (!parsed) return fail('No tune was found here.', 'An ABC tune has a line K: with the key, and notes after it.');
   try {
-    return build(entry, parsed, voice, problems);
+    return build(ready, parsed, voice, problems);
   } catch (error) {
     if (error instanceof TooMuch) return { ok: false, problems: [error.problem] };
     throw error;
@@ -167,7 +172,7 @@ function refuse(source: string): Problem | null {
 }
 
 function build(
-  entry: AbcTune,
+  entry: Prepared,
   parsed: ParsedTune,
   voice: number,
   problems: readonly Problem[],
@@ -185,11 +190,21 @@ function build(
     );
   const first = staffLines[0]![chosen.staff]!;
   const metre: Metre = readMetre(first.meter) ?? { beats: 4, unit: 4 };
+  const free = /^\s*(none|)\s*$/i.test(fields.get('M')?.at(-1) ?? 'none') && fields.has('M');
   const key: Key = first.key ? readKey(first.key, field('K').join(' ')) : C_MAJOR;
   const place = placeFinder(entry);
   const read = readVoice(
     staffLines.map((staves): readonly ParsedElement[] => staves[chosen.staff]?.voices[chosen.voice] ?? []),
-    { key, metre, accidentals: propagation(entry.text), text: (from, to) => entry.text.slice(from, to), place },
+    {
+      key,
+      metre,
+      free,
+      daCoda: entry.text.includes(TO_CODA),
+      times: (at) => entry.times.get(at),
+      accidentals: propagation(entry.text),
+      text: (from, to) => entry.text.slice(from, to),
+      place,
+    },
   );
   if (!read.bars.some((bar) => bar.events.some((event) => event.kind === 'note'))) {
     return fail(
@@ -198,6 +213,7 @@ function build(
       lastLine(entry),
     );
   }
+  const inUnits = unitTempo(field('Q').at(-1), field('L').at(-1), metre);
   const order = readOrder(field('P')[0] ?? '');
   const sung = withWords(read.bars, entry.text, entry.lines);
   const ordered = (order && inOrder(sung, read.slurs, order)) ?? { bars: sung, slurs: read.slurs };
@@ -215,7 +231,7 @@ function build(
       ...prefixed('Transcribed by', field('Z')),
       ...field('W'),
     ],
-    tempo: readTempo(parsed.metaText.tempo),
+    tempo: inUnits ? tempoOf(inUnits) : readTempo(parsed.metaText.tempo),
     bars: ordered.bars,
     slurs: ordered.slurs,
     ...(first.clef?.type === 'bass' && { clef: 'bass' }),
@@ -227,7 +243,8 @@ function build(
     ...read.notices,
     ...(readMetre(first.meter) ? barNotices(read) : []),
   ];
-  const end = finished(tune, notices);
+  const { semitones, notice } = transpositionOf(first.clef, entry);
+  const end = finished(semitones === 0 ? tune : transposeTune(tune, semitones), [...notices, ...notice]);
   if (!end.ok) return end;
   return {
     ok: true,
@@ -235,6 +252,19 @@ function build(
     notices: [...end.notices].sort((a, b) => (a.line ?? 0) - (b.line ?? 0)),
   };
 }
+
+/** Semitones that a voice sounds above what is written: `transpose=`, and clefs with an 8. */
+function transpositionOf(clef: ParsedStaff['clef'], entry: AbcTune): { semitones: number; notice: Problem[] } {
+  const octave = /([-+])8$/.exec(clef?.type ?? '')?.[1];
+  const semitones = (clef?.transpose ?? 0) + (octave ? 12 * Number(`${octave}1`) : 0);
+  if (!Number.isInteger(semitones) || semitones === 0 || Math.abs(semitones) > MOST_TRANSPOSED)
+    return { semitones: 0, notice: [] };
+  const at = entry.text.split('\n').findIndex((line) => /transpose\s*=|[-+]8\b/.test(line));
+  const message = `What is written sounds ${Math.abs(semitones)} semitones ${semitones > 0 ? 'higher' : 'lower'}; it was taken as it sounds.`;
+  return { semitones, notice: [{ severity: 'notice', message, line: entry.lines[Math.max(0, at)] ?? 1, column: 1 }] };
+}
+/** Semitones; no instrument is written farther from its sound. */
+const MOST_TRANSPOSED = 36;
 
 const prefixed = (label: string, values: readonly string[]) => values.map((value) => `${label}: ${value}`);
 

@@ -6,6 +6,11 @@ import type { ParsedTempo } from './parsed.ts';
 const SLOWEST = 10;
 const FASTEST = 600;
 
+/** @param count of whole notes a beat, and beats a minute */
+export function tempoOf({ beat, bpm }: { readonly beat: number; readonly bpm: number }): Tempo | null {
+  return readTempo({ duration: [beat], bpm });
+}
+
 export function readTempo(parsed: ParsedTempo | undefined): Tempo | null {
   if (!parsed?.bpm || parsed.bpm < SLOWEST || parsed.bpm > FASTEST) return null;
   const beat = Math.round((parsed.duration ?? []).reduce((sum, part) => sum + part, 0) * TICKS_PER_WHOLE);

@@ -5,6 +5,8 @@ import {
   LETTERS,
   LONGEST_NOTE,
   barLength,
+  freeMetre,
+  isCompound,
   isPickup,
   signatureAlter,
   step,
@@ -27,11 +29,14 @@ import {
 } from '../../music/index.ts';
 import type { Problem } from '../problem.ts';
 import { LEFT_OF, RIGHT_OF, chordText, readEndings, realLength, tieOn } from './elements.ts';
-import { alterOf, readKey, readMetre } from './keys.ts';
+import { alterOf, isFree, readKey, readMetre } from './keys.ts';
 import type { ParsedBar, ParsedElement, ParsedKey, ParsedMeter, ParsedNote, ParsedTempo } from './parsed.ts';
+import { TO_CODA } from './prepare.ts';
 import { readSign } from './signs.ts';
 import { readTempo } from './tempo.ts';
 
+/** Tuplets whose time depends on the metre. */
+const ODD_TUPLETS: ReadonlySet<number> = new Set([5, 7, 9]);
 /** Bars of rest that one sign can stand for. */
 const MOST_BAR_RESTS = 500;
 
@@ -41,6 +46,12 @@ type OpenBar = Mutable<Bar> & { events: TuneEvent[] };
 export interface VoiceContext {
   readonly key: Key;
   readonly metre: Metre;
+  /** There is no metre: bars are as long as their notes. */
+  readonly free: boolean;
+  /** The signs say where to leave for the coda by a sign of its own. */
+  readonly daCoda: boolean;
+  /** Times that the section which ends at this place is played, where that is not twice. */
+  times(at: number): number | undefined;
   /** How far an accidental reaches within its bar: `%%propagate-accidentals`. */
   readonly accidentals: 'pitch' | 'octave' | 'not';
   /** Text between two places of the source. */
@@ -85,11 +96,13 @@ class VoiceReader {
   private accidentals = new Map<number, Alter>();
   private lastNote: Note | null = null;
   private codas = 0;
+  private free: boolean;
   private noteCount = 0;
 
   constructor(private readonly context: VoiceContext) {
     this.key = context.key;
     this.metre = context.metre;
+    this.free = context.free;
     this.bar = this.newBar();
   }
 
@@ -177,6 +190,7 @@ class VoiceReader {
 
   private readMeter(element: ParsedMeter): void {
     const metre = readMetre(element);
+    this.free = isFree(element);
     if (!metre) return;
     this.metre = metre;
     if (this.bar.events.length === 0) this.bar.metre = metre;
@@ -198,7 +212,7 @@ class VoiceReader {
     const last = this.bars.at(-1);
     if (last) {
       if (right.barline && right.barline !== 'single' && last.barline === 'single') last.barline = right.barline;
-      if (right.repeat) last.repeatEnd = right.repeat;
+      if (right.repeat) last.repeatEnd = this.timesAt(element) ?? right.repeat;
       if (element.endEnding) last.endingStop = true;
     }
     if (left.repeat) this.bar.repeatStart = true;
@@ -230,6 +244,7 @@ class VoiceReader {
       });
     }
     this.bar.barline = barline;
+    if (this.free) this.bar.metre = freeMetre(realLength(this.bar));
     this.bars.push(this.bar);
     this.key = this.nextKey ?? this.key;
     this.nextKey = null;
@@ -242,11 +257,27 @@ class VoiceReader {
     if (element.rest?.type === 'spacer') return;
     if (element.startTriplet) {
       const actual = element.startTriplet;
-      this.tuplet = { actual, normal: Math.round(actual * (element.tripletMultiplier ?? 1)), first: true };
+      this.tuplet = { actual, normal: this.normalOf(element, actual), first: true };
     }
     if (element.rest?.type === 'multimeasure' || element.rest?.type === 'whole') this.readBarRests(element);
     else this.addEvent(element);
     if (element.endTriplet) this.tuplet = null;
+  }
+
+  /** Of odd tuplets without a second figure: three in the time of compound metres, two in others (ABC 2.1, 4.13). */
+  private normalOf(element: ParsedNote, actual: number): number {
+    const parsed = Math.round(actual * (element.tripletMultiplier ?? 1));
+    const source = this.context.text(element.startChar, element.endChar);
+    if (!ODD_TUPLETS.has(actual) || !/\(\d+(?![:\d])/.test(source)) return parsed;
+    return isCompound(this.metre) ? 3 : 2;
+  }
+
+  private timesAt({ startChar }: ParsedBar): number | undefined {
+    for (let at = startChar - 1; at <= startChar + 2; at += 1) {
+      const times = this.context.times(at);
+      if (times !== undefined) return times;
+    }
+    return undefined;
   }
 
   /** Z: whole bars of rest. */
@@ -309,13 +340,16 @@ class VoiceReader {
 
   private push(element: ParsedNote, duration: Ticks, value: NoteValue, role: 'head' | 'tied' = 'head'): void {
     const { signs, fingers } = this.readSigns(element);
+    const { annotation, ...texts } = chordText(element);
+    if (annotation === TO_CODA) this.bar.toCoda = true;
     const base = {
       id: this.nextId(),
       at: this.time,
       duration,
       value,
       ...(this.tuplet && { tuplet: this.tupletMark(element) }),
-      ...chordText(element),
+      ...texts,
+      ...(annotation && annotation !== TO_CODA && { annotation }),
       source: this.context.place(element.startChar),
     };
     this.time += duration;
@@ -407,7 +441,7 @@ class VoiceReader {
     if (name === 'coda') {
       // The first coda sign says where to leave, the second where to go on.
       this.codas += 1;
-      Object.assign(this.bar, this.codas === 1 ? { toCoda: true } : { coda: true });
+      Object.assign(this.bar, this.codas === 1 && !this.context.daCoda ? { toCoda: true } : { coda: true });
     } else {
       Object.assign(this.bar, sign.bar);
     }

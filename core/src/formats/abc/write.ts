@@ -67,6 +67,7 @@ const encode = (text: string) =>
     .replace(/\s*\n\s*/g, ' ');
 
 function metreText({ beats, unit, symbol }: Metre): string {
+  if (symbol === 'free') return 'none';
   return symbol === 'common' ? 'C' : symbol === 'cut' ? 'C|' : `${beats}/${unit}`;
 }
 
@@ -108,7 +109,7 @@ function musicLines(tune: Tune): readonly string[] {
   };
   tune.bars.forEach((bar, index) => {
     const before = tune.bars[index - 1];
-    music += barStart(bar, before, index === 0);
+    music += barStart(bar, before, timesFrom(tune.bars, index));
     const accidentals = new Map<Letter, Map<number, Alter>>();
     const navigation = writeNavigation(bar);
     let breakAfterBar = !marked && index % BARS_PER_LINE === BARS_PER_LINE - 1;
@@ -141,8 +142,14 @@ function count(ids: readonly string[]): ReadonlyMap<string, number> {
   return counts;
 }
 
+/** How often the section that opens here is played. */
+function timesFrom(bars: readonly Bar[], index: number): number {
+  const end = bars.slice(index).find((bar, at) => bar.repeatEnd !== undefined || (at > 0 && bar.repeatStart));
+  return end?.repeatEnd ?? 2;
+}
+
 /** Fields in brackets for what changes here, then the opening repeat or ending. */
-function barStart(bar: Bar, before: Bar | undefined, first: boolean): string {
+function barStart(bar: Bar, before: Bar | undefined, times: number): string {
   const changes = before
     ? [
         ...(metreText(bar.metre) === metreText(before.metre) ? [] : [`[M:${metreText(bar.metre)}]`]),
@@ -151,13 +158,13 @@ function barStart(bar: Bar, before: Bar | undefined, first: boolean): string {
     : [];
   const tempo = bar.tempo ? [`[Q:${tempoText(bar.tempo)}]`] : [];
   const label = bar.label ? [`[P:${bar.label}]`] : [];
-  const repeat = bar.repeatStart ? '|: ' : '';
-  const ending = bar.endings ? `${first ? '|' : ''}[${bar.endings.join(',')} ` : '';
+  const repeat = bar.repeatStart ? `|${':'.repeat(Math.max(1, times - 1))} ` : '';
+  const ending = bar.endings ? `${before ? '' : '|'}[${bar.endings.join(',')} ` : '';
   return `${repeat}${ending}${[...label, ...changes, ...tempo].join('')}`;
 }
 
 function barEnd(bar: Bar, next: Bar | undefined): string {
-  if (bar.repeatEnd) return ':|';
+  if (bar.repeatEnd) return `${':'.repeat(bar.repeatEnd - 1)}|`;
   if (bar.barline === 'final') return '|]';
   // A bracket that closes before the music goes on needs a double bar to say so.
   if (bar.barline === 'double' || (bar.endingStop && next && !next.endings)) return '||';
@@ -179,7 +186,7 @@ function eventText(event: TuneEvent, key: Key, accidentals: Map<Letter, Map<numb
   const graces = event.graces ?? [];
   const grace =
     graces.length > 0
-      ? `{${graces[0]!.slash ? '/' : ''}${graces.map(({ pitch }) => pitchText(pitch, key, accidentals)).join('')}}`
+      ? `{${graces.map(({ slash, pitch }) => (slash ? '/' : '') + pitchText(pitch, key, accidentals)).join('')}}`
       : '';
   const heads = event.heads.map(
     (head) => pitchText(head.pitch, key, accidentals) + (head.tied && event.heads.length > 1 ? '-' : ''),

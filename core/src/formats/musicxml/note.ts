@@ -87,9 +87,9 @@ export function readRatio(note: XmlElement): Ratio | null {
 
 /** Divisions that do not divide our ticks leave roundings; what is written says the exact length. */
 export function exactLength(duration: number, value: NoteValue | null, ratio: Ratio | null): Ticks {
-  if (!value) return Math.round(duration);
+  if (!value) return duration;
   const written = (valueLength(value) * (ratio?.normal ?? 1)) / (ratio?.actual ?? 1);
-  return Math.abs(written - duration) < TICKS_PER_QUARTER / 48 ? Math.round(written) : Math.round(duration);
+  return Math.abs(written - duration) < TICKS_PER_QUARTER / 48 ? written : duration;
 }
 
 export function readHead(note: XmlElement, pitch: Pitch): Head {

@@ -98,8 +98,9 @@ function fromNokta(score: XmlElement): boolean {
 
 function creators(score: XmlElement): string {
   const identification = child(score, 'identification');
-  if (!identification) return '';
-  const all = children(identification, 'creator').filter(({ text }) => text !== '');
+  const all = (identification ? children(identification, 'creator') : []).filter(({ text }) => text !== '');
+  // Some programs print the composer's name on the page alone.
+  if (all.length === 0) return creditOf(score, 'composer');
   const composers = all.filter(({ attributes }) => (attributes['type'] ?? 'composer') === 'composer');
   return (composers.length > 0 ? composers : all).map(({ text }) => text).join(', ');
 }
@@ -109,11 +110,22 @@ function sourceNote(score: XmlElement): readonly string[] {
   return source ? [`Source: ${source}`] : [];
 }
 
+/** Words on the page of a kind: title, composer. */
+function creditOf(score: XmlElement, type: string): string {
+  const found = children(score, 'credit').find((one) => textOf(one, 'credit-type') === type);
+  return found
+    ? children(found, 'credit-words')
+        .map(({ text }) => text)
+        .join(' ')
+        .trim()
+    : '';
+}
+
 /** Titles that stand on the page alone, as some programs export them. */
 function credit(score: XmlElement): string {
   const credits = children(score, 'credit');
-  const titled = credits.find((one) => textOf(one, 'credit-type') === 'title') ?? credits[0];
-  const text = textOf(titled, 'credit-words');
+  const untyped = credits.find((one) => textOf(one, 'credit-type') === '');
+  const text = creditOf(score, 'title') || textOf(untyped, 'credit-words');
   return Object.keys(readWay(undefined, text)).length === 0 ? text : '';
 }
 

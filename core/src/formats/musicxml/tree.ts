@@ -45,6 +45,7 @@ export function parseXml(source: string): ReadResult<XmlElement> {
     captureMetaData: true,
     ignoreDeclaration: true,
     ignorePiTags: true,
+    cdataPropName: CDATA,
   });
   let parsed: readonly RawNode[];
   try {
@@ -106,7 +107,7 @@ type RawNode = Readonly<Record<string, unknown>> & { readonly [META]?: { readonl
 
 function toElement(node: RawNode): readonly XmlElement[] {
   const name = Object.keys(node).find((key) => key !== ':@');
-  if (name === undefined || name === '#text') return [];
+  if (name === undefined || name === '#text' || name === CDATA) return [];
   const inner = node[name] as readonly RawNode[];
   const attributes = (node[':@'] ?? {}) as Readonly<Record<string, unknown>>;
   return [
@@ -114,10 +115,19 @@ function toElement(node: RawNode): readonly XmlElement[] {
       name,
       attributes: Object.fromEntries(Object.entries(attributes).map(([key, value]) => [key, decode(String(value))])),
       children: inner.flatMap(toElement),
-      text: decode(inner.flatMap((part) => ('#text' in part ? [String(part['#text'])] : [])).join(' ')),
+      text: inner.flatMap(textPieces).join(' ').trim(),
       at: node[META]?.startIndex ?? 0,
     },
   ];
+}
+
+/** Text as it is written, and text that stands for itself: nothing in it is decoded. */
+const CDATA = '#cdata';
+
+function textPieces(part: RawNode): readonly string[] {
+  if ('#text' in part) return [decode(String(part['#text']))];
+  const plain = part[CDATA] as readonly RawNode[] | undefined;
+  return plain ? plain.map((piece) => String(piece['#text'] ?? '')) : [];
 }
 
 const ENTITIES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };

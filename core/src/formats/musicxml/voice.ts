@@ -4,6 +4,7 @@ import {
   LONGEST_NOTE,
   TICKS_PER_QUARTER,
   barLength,
+  freeMetre,
   isPickup,
   markTupletEdges,
   midi,
@@ -77,6 +78,10 @@ class VoiceReader {
   private tempo: Tempo | null = null;
   private counter = 0;
   private graces: XmlElement[] = [];
+  /** The bar that follows begins with a segno. */
+  private segnoNext = false;
+  /** There is no metre: bars are as long as their notes. */
+  private free = false;
 
   constructor(
     private readonly voice: string,
@@ -94,6 +99,8 @@ class VoiceReader {
       offset: 0,
       barline: 'single',
     };
+    if (this.segnoNext) bar.segno = true;
+    this.segnoNext = false;
     let nextKey: Key | null = null;
     for (const element of measure.children) {
       switch (element.name) {
@@ -130,6 +137,8 @@ class VoiceReader {
     bar.events = markTupletEdges(this.eventsOf(bar, walk));
     const last = bar.events.at(-1);
     bar.length = last ? last.at + last.duration : 0;
+    if (this.free && bar.length > 0) bar.metre = freeMetre(bar.length);
+    this.tellLeft(walk);
     if (next && child(next, 'print')?.attributes['new-system'] === 'yes') this.endLine(bar);
     if (bar.length > 0) this.bars.push(bar);
     if (nextKey) this.key = nextKey;
@@ -158,7 +167,10 @@ class VoiceReader {
     const transpose = child(element, 'transpose');
     if (transpose) this.transposition = readTranspose(transpose);
     const time = child(element, 'time');
-    if (time) this.metre = readTime(time) ?? this.metre;
+    if (time) {
+      this.free = child(time, 'senza-misura') !== undefined;
+      this.metre = readTime(time) ?? this.metre;
+    }
     const key = child(element, 'key');
     if (!key && !transpose) return null;
     if (key) this.writtenKey = readKey(key);
@@ -177,7 +189,16 @@ class VoiceReader {
 
   private readNote(note: XmlElement, walk: MeasureWalk): void {
     const own = voiceOf(note) === this.voice;
-    if (child(note, 'cue')) return;
+    if (child(note, 'cue')) {
+      if (own && !child(note, 'rest'))
+        this.context.notices.add(
+          'Small notes, which are played by others, were left out.',
+          this.context.place(note.at),
+        );
+      // Their time passes all the same.
+      if (!child(note, 'grace') && !child(note, 'chord')) walk.move(this.ticks(note));
+      return;
+    }
     if (child(note, 'grace')) {
       if (own) this.graces.push(note);
       return;
@@ -190,9 +211,11 @@ class VoiceReader {
     const value = whole ? null : readValue(note);
     const ratio = readRatio(note);
     const duration = this.ticks(note);
-    const length = exactLength(duration, value, ratio);
+    const exact = exactLength(duration, value, ratio);
+    // Where our ticks do not divide it, each note takes what the places leave, so that the bar adds up.
+    const length = Math.round(walk.time + exact) - Math.round(walk.time);
     if (own) {
-      const fits = value !== null && Math.abs(exactLength(0, value, ratio) - length) < SAME_PLACE;
+      const fits = value !== null && Math.abs(exactLength(0, value, ratio) - exact) < SAME_PLACE;
       walk.add({ length, value: fits || ratio ? value : null, ratio, elements: [note], graces: this.takeGraces(note) });
     }
     walk.move(duration);
@@ -210,11 +233,12 @@ class VoiceReader {
     const at = walk.time + this.offset(element);
     Object.assign(bar, this.inPlace(found.bar, at, bar));
     if (found.label) bar.label ??= found.label;
-    if (found.dynamic) walk.dynamics.push({ at, value: found.dynamic });
+    const source = element.at;
+    if (found.dynamic) walk.dynamics.push({ at, source, value: found.dynamic });
     // Positions over our own notes are worked out anew.
     const position = this.context.keepIds && POSITION.test(found.words ?? '');
     if (found.words && !position)
-      (NO_CHORD.test(found.words) ? walk.chords : walk.words).push({ at, value: found.words });
+      (NO_CHORD.test(found.words) ? walk.chords : walk.words).push({ at, source, value: found.words });
     if (found.tempo) this.setTempo(found.tempo, bar);
     for (const name of found.unknown) {
       this.context.notices.add(
@@ -248,7 +272,7 @@ class VoiceReader {
 
   private readHarmony(element: XmlElement, walk: MeasureWalk): void {
     const symbol = readHarmony(element);
-    if (symbol) walk.chords.push({ at: walk.time + this.offset(element), value: symbol });
+    if (symbol) walk.chords.push({ at: walk.time + this.offset(element), source: element.at, value: symbol });
   }
 
   private readBarline(element: XmlElement, bar: Mutable<Bar>): void {
@@ -257,13 +281,17 @@ class VoiceReader {
     const ending = child(element, 'ending');
     const before = this.bars.at(-1);
     if (element.attributes['location'] === 'left') {
+      if (child(element, 'segno')) bar.segno = true;
+      if (child(element, 'coda')) bar.coda = true;
       if (repeat?.attributes['direction'] === 'forward') bar.repeatStart = true;
       if (ending?.attributes['type'] === 'start') this.startEnding(ending, bar);
       if (!repeat && before?.barline === 'single') before.barline = BARLINES[style] ?? 'single';
       return;
     }
     if (element.attributes['location'] === 'middle') return;
-    if (child(element, 'segno')) bar.segno = true;
+    // At the end of a bar a segno belongs to the next one, and a coda says where to leave.
+    if (child(element, 'segno')) this.segnoNext = true;
+    if (child(element, 'coda')) bar.toCoda = true;
     if (repeat?.attributes['direction'] === 'backward') {
       const times = Number(repeat.attributes['times']);
       bar.repeatEnd = Number.isInteger(times) && times >= 2 && times <= 20 ? times : 2;
@@ -290,6 +318,17 @@ class VoiceReader {
     if (index < 0) return;
     events[index] = { ...(events[index] as Note), lineEnd: true };
     bar.events = events;
+  }
+
+  /** What stands after the last note of a bar has nothing to stand at. */
+  private tellLeft(walk: MeasureWalk): void {
+    const left = [
+      ...walk.chords.map(({ value, source }) => ({ what: `The chord symbol “${value}”`, source })),
+      ...walk.words.map(({ value, source }) => ({ what: `The words “${value}”`, source })),
+      ...walk.dynamics.map(({ value, source }) => ({ what: `The sign “${value}”`, source })),
+    ];
+    for (const { what, source } of left)
+      this.context.notices.add(`${what} after the last note of a bar was left out.`, this.context.place(source));
   }
 
   /** The voice's events in order, gaps filled with rests that are not printed. */
@@ -335,18 +374,40 @@ class VoiceReader {
       this.context.notices.add('Notes without a pitch were read as rests.', this.context.place(first!.at));
     }
     const end = at + raw.length;
-    const chordSymbol = walk.take(walk.chords, end);
-    const annotation = walk.take(walk.words, end);
+    const chords = walk.takeAll(walk.chords, end);
+    const annotation = walk
+      .takeAll(walk.words, end)
+      .map(({ value }) => value)
+      .join(' ');
     const base = {
       ...(raw.ratio && { tuplet: { ...raw.ratio, ...tupletEdge(first!) } }),
       source: this.context.place(first!.at),
     };
-    const texts = { ...(chordSymbol && { chordSymbol }), ...(annotation && { annotation }) };
-    const pieces = raw.value ? [{ at, duration: raw.length, value: raw.value }] : piecesOf(at, raw.length, bar.metre);
+    // A chord that comes while a note is held needs a note to stand at: the note is tied to itself there.
+    const later = chords.filter((chord) => chord.at > at + SAME_PLACE).map((chord) => Math.round(chord.at));
+    const splits = raw.ratio ? [] : [...new Set(later)];
+    const pieces =
+      raw.value && splits.length === 0
+        ? [{ at, duration: raw.length, value: raw.value }]
+        : [at, ...splits].flatMap((from, index, all) => piecesOf(from, (all[index + 1] ?? end) - from, bar.metre));
+    const symbolAt = (from: Ticks) =>
+      chords.find((chord) => Math.abs(Math.max(chord.at, at) - from) <= SAME_PLACE)?.value;
+    for (const lost of chords.filter(
+      ({ at: place }) => !pieces.some((piece) => Math.abs(Math.max(place, at) - piece.at) <= SAME_PLACE),
+    ))
+      this.context.notices.add(
+        `The chord symbol “${lost.value}” was left out: no note begins there.`,
+        this.context.place(lost.source),
+      );
     return pieces.map((piece, index): TuneEvent => {
       const start = index === 0;
       const id = this.nextId(start ? first!.attributes['id'] : undefined);
-      const own = { ...piece, id, ...base, ...(start && texts) };
+      const chordSymbol = symbolAt(piece.at);
+      const own = {
+        ...{ ...piece, id, ...base },
+        ...(chordSymbol && { chordSymbol }),
+        ...(start && annotation && { annotation }),
+      };
       if (heads.length === 0) {
         const invisible = first!.attributes['print-object'] === 'no';
         return { kind: 'rest', ...own, ...(invisible && { invisible }) };
@@ -367,7 +428,7 @@ class VoiceReader {
     const last = index === count - 1;
     const sorted = [...heads].sort((a, b) => midi(a.pitch) - midi(b.pitch));
     const signs = start ? readSigns(raw.elements[0]!, this.context) : {};
-    const dynamic = start ? (walk.take(walk.dynamics, own.at + own.duration) ?? signs.dynamic) : undefined;
+    const dynamic = walk.take(walk.dynamics, own.at + own.duration) ?? (start ? signs.dynamic : undefined);
     const words = start ? readLyrics(raw.elements[0]!, this.verses) : undefined;
     const graces = start ? this.readGraces(raw.graces, own.id) : [];
     if (start) this.readSlurs(raw, own.id);

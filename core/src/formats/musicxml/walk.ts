@@ -17,6 +17,8 @@ export interface RawEvent {
 interface Attached<T> {
   readonly at: Ticks;
   readonly value: T;
+  /** Where it stands in the file. */
+  readonly source: number;
 }
 
 /** Two places nearer than this are the same: roundings of foreign divisions. */
@@ -45,10 +47,15 @@ export class MeasureWalk {
     if (last) this.events[this.events.length - 1] = { ...last, elements: [...last.elements, note] };
   }
 
-  /** Takes out everything of a list that stands before a time; the first of it counts. */
-  take<T>(list: Attached<T>[], before: Ticks): T | undefined {
+  /** Takes out everything of a list that stands before a time. */
+  takeAll<T>(list: Attached<T>[], before: Ticks): readonly Attached<T>[] {
     const due = list.filter(({ at }) => at < before - SAME_PLACE);
     list.splice(0, list.length, ...list.filter((entry) => !due.includes(entry)));
-    return due[0]?.value;
+    return due;
+  }
+
+  /** The same, where only one can stand: the first. */
+  take<T>(list: Attached<T>[], before: Ticks): T | undefined {
+    return this.takeAll(list, before)[0]?.value;
   }
 }

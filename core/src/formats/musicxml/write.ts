@@ -171,7 +171,12 @@ function scordatura(strings: readonly Pitch[]): XmlNode {
 function attributes(bar: Bar, before: Bar | undefined, options: MusicXmlOptions): XmlNode | null {
   const first = !before;
   const key = first || !sameKey(bar.key, before.key) ? keyNode(bar.key) : null;
-  const metreChanged = first || before.metre.beats !== bar.metre.beats || before.metre.unit !== bar.metre.unit;
+  const free = (metre: Metre) => metre.symbol === 'free';
+  const sameMetre =
+    before?.metre.beats === bar.metre.beats &&
+    before.metre.unit === bar.metre.unit &&
+    free(before.metre) === free(bar.metre);
+  const metreChanged = first || !(sameMetre || (free(before.metre) && free(bar.metre)));
   const time = metreChanged ? timeNode(bar.metre, first && options.continued === true) : null;
   if (!first && !key && !time) return null;
   const clef = options.clef ?? { sign: 'G', line: 2 };
@@ -204,6 +209,7 @@ function keyNode(key: Key): XmlNode {
 }
 
 function timeNode({ beats, unit, symbol }: Metre, hidden: boolean): XmlNode {
+  if (symbol === 'free') return el('time', { 'print-object': 'no' }, el('senza-misura'));
   return el(
     'time',
     { symbol, ...(hidden && { 'print-object': 'no' }) },
@@ -217,14 +223,20 @@ function direction(placement: 'above' | 'below', content: XmlNode, sound?: XmlNo
 }
 
 function tempoDirection({ beat, bpm, text }: Tempo): XmlNode {
+  // A beat that is no single note counts as its quarters.
   const value = valueOf(beat) ?? { type: 'quarter', dots: 0 };
+  const quarters = Math.round(((bpm * beat) / TICKS_PER_QUARTER) * 1000) / 1000;
   const dots = Array.from({ length: value.dots }, () => el('beat-unit-dot'));
   return el(
     'direction',
     { placement: 'above' },
     text ? el('direction-type', {}, el('words', {}, text)) : null,
-    el('direction-type', {}, el('metronome', {}, el('beat-unit', {}, value.type), dots, el('per-minute', {}, bpm))),
-    el('sound', { tempo: (bpm * beat) / TICKS_PER_QUARTER }),
+    el(
+      'direction-type',
+      {},
+      el('metronome', {}, el('beat-unit', {}, value.type), dots, el('per-minute', {}, valueOf(beat) ? bpm : quarters)),
+    ),
+    el('sound', { tempo: quarters }),
   );
 }
 

@@ -1,0 +1,280 @@
+/** What comes in is what was written: small files of each kind, with what sounds stated before they were read. */
+import { describe, expect, it } from 'vitest';
+import { TICKS_PER_QUARTER, pitchName, playedOrder, soundingNotes, type Tune } from '../music/index.ts';
+import { readAbc, readMusicXml, writeAbc, writeMusicXml, type Problem } from './index.ts';
+
+/** "C4 1 E4+G4 1/2 | …": what sounds, with its length in quarters, bar by bar. */
+export function soundsOf(tune: Tune): string {
+  const length = (ticks: number) => {
+    const rounded = Math.round((ticks / TICKS_PER_QUARTER) * 1000) / 1000;
+    return String(rounded);
+  };
+  let bar = 0;
+  return soundingNotes(tune)
+    .map(({ note, duration, barIndex }) => {
+      const line = barIndex === bar ? '' : '| ';
+      bar = barIndex;
+      return `${line}${note.heads.map(({ pitch }) => pitchName(pitch)).join('+')} ${length(duration)}`;
+    })
+    .join(' ');
+}
+
+interface Told {
+  readonly tune: Tune;
+  readonly notices: readonly Problem[];
+}
+
+function abc(body: string, header = 'M:4/4\nL:1/4\nK:C'): Told {
+  const read = readAbc(`X:1\nT:Test\n${header}\n${body}\n`);
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  return { tune: read.value.tune, notices: read.notices };
+}
+
+const metres = ({ bars }: Tune) => bars.map(({ metre }) => `${metre.beats}/${metre.unit}`).join(' ');
+
+describe('ABC: what holds from its line on', () => {
+  it.each([
+    ['M: on a line of its own', 'CDEF|\nM:3/4\nCDE|CDE|', '4/4 3/4 3/4'],
+    ['M: twice', 'CDEF|\nM:3/4\nCDE|\nM:2/4\nCD|CD|', '4/4 3/4 2/4 2/4'],
+    ['M: before a change of key', 'CDEF|\nM:3/4\nK:G\nCDE|', '4/4 3/4'],
+    ['M: after a comment', 'CDEF|\nM:3/4 % a waltz\nCDE|', '4/4 3/4'],
+    ['M: in brackets', 'CDEF|[M:3/4]CDE|', '4/4 3/4'],
+    ['M:C| in mid-tune', 'CDE|\nM:C|\nC2D2|', '3/4 2/2'],
+  ])('%s', (_, body, expected) => {
+    const { tune, notices } = abc(body, body.startsWith('CDE|') ? 'M:3/4\nL:1/4\nK:C' : undefined);
+    expect(metres(tune)).toBe(expected);
+    expect(notices).toEqual([]);
+  });
+
+  it('Q: in mid-tune is the tempo from there on', () => {
+    const { tune } = abc('CDEF|\nQ:1/4=80\nCDEF|', 'M:4/4\nL:1/4\nQ:1/4=120\nK:C');
+    expect(tune.tempo).toMatchObject({ bpm: 120 });
+    expect(tune.bars[1]!.tempo).toMatchObject({ bpm: 80 });
+  });
+
+  it('Q: in mid-tune alone does not become the first tempo', () => {
+    const { tune } = abc('CDEF|\nQ:1/4=80\nCDEF|');
+    expect(tune.tempo).toBeNull();
+    expect(tune.bars[1]!.tempo).toMatchObject({ bpm: 80 });
+  });
+
+  it('L: and K: on lines of their own', () => {
+    expect(soundsOf(abc('CDEF|\nL:1/8\nCDEFGABc|\nK:G\nF8|').tune)).toBe(
+      'C4 1 D4 1 E4 1 F4 1 | C4 0.5 D4 0.5 E4 0.5 F4 0.5 G4 0.5 A4 0.5 B4 0.5 C5 0.5 | F#4 4',
+    );
+  });
+});
+
+describe('ABC: lines that go on', () => {
+  it('+: in the header goes on with its field', () => {
+    const { tune, notices } = abc('CDEF|', 'N:one\n+:two\nM:3/4\nL:1/4\nK:G');
+    expect(tune.notes).toEqual(['one two']);
+    expect(metres(tune)).toBe('3/4');
+    expect(soundsOf(tune)).toBe('C4 1 D4 1 E4 1 F#4 1');
+    expect(notices.map(({ message }) => message).join()).not.toMatch(/sign/);
+  });
+
+  it('+: below words goes on with the words', () => {
+    const { tune } = abc('CDEF|\nw:one two\n+:three four\n');
+    const words = tune.bars[0]!.events.map((event) => (event.kind === 'note' ? event.words?.[0]?.text : null));
+    expect(words).toEqual(['one', 'two', 'three', 'four']);
+  });
+
+  it('+: below music is told, and is no music', () => {
+    const { tune, notices } = abc('CDEF|\n+:GABc|\nCDEF|');
+    expect(soundsOf(tune)).toBe('C4 1 D4 1 E4 1 F4 1 | C4 1 D4 1 E4 1 F4 1');
+    expect(notices).toMatchObject([{ line: 7, severity: 'notice' }]);
+  });
+
+  it('s: is told with its line', () => {
+    const { tune, notices } = abc('CDEF|\ns:!p! * * !f!\n');
+    expect(notices).toMatchObject([{ line: 7 }]);
+    expect(tune.bars[0]!.events[0]).not.toHaveProperty('words');
+  });
+});
+
+describe('ABC: repeats and the way through', () => {
+  const timesPlayed = (tune: Tune) => playedOrder(tune.bars).length;
+  it.each([
+    ['|: :|', '|:CDEF:|', 2],
+    ['|:: ::|', '|::CDEF::|', 3],
+    ['|::: :::|', '|:::CDEF:::|', 4],
+    [':: in the middle', '|:CDEF::GABc:|', 4],
+    ['::| at the end alone', 'CDEF::|', 3],
+    [':|: in the middle', '|:CDEF:|:GABc:|', 4],
+    ['|| is no repeat', 'CDEF||GABc|]', 2],
+  ])('%s', (_, body, bars) => {
+    expect(timesPlayed(abc(body).tune)).toBe(bars);
+    expect(timesPlayed(abc(writeAbc(abc(body).tune).split('K:C\n')[1]!, 'M:4/4\nL:1/8\nK:C').tune)).toBe(bars);
+  });
+
+  it('!dacoda! says where to leave, and !coda! where to go on', () => {
+    const { tune, notices } = abc('CDEF|!dacoda!CDEF|GABc !D.C.alcoda!|!coda!cBAG|');
+    expect(tune.bars.map(({ toCoda, coda }) => (toCoda ? 'to' : coda ? 'coda' : '-')).join(' ')).toBe('- to - coda');
+    expect(notices).toEqual([]);
+  });
+
+  it('two !coda! signs still say the same', () => {
+    const { tune } = abc('CDEF|!coda!CDEF|GABc !D.C.alcoda!|!coda!cBAG|');
+    expect(tune.bars.map(({ toCoda, coda }) => (toCoda ? 'to' : coda ? 'coda' : '-')).join(' ')).toBe('- to - coda');
+  });
+});
+
+describe('ABC: free metre', () => {
+  const free = () => abc('CDEFGA|CD|E3|', 'M:none\nL:1/4\nK:C');
+  it('has bars as long as their notes, and nothing to complain of', () => {
+    const { tune, notices } = free();
+    expect(metres(tune)).toBe('6/4 2/4 3/4');
+    expect(tune.bars[0]!.metre.symbol).toBe('free');
+    expect(notices).toEqual([]);
+  });
+
+  it('is written to ABC and MusicXML as free metre', () => {
+    const { tune } = free();
+    expect(writeAbc(tune)).toContain('M:none');
+    expect(writeAbc(tune)).not.toContain('[M:');
+    const again = readAbc(writeAbc(tune));
+    expect(again.ok && metres(again.value.tune)).toBe('6/4 2/4 3/4');
+    const xml = readMusicXml(writeMusicXml(tune));
+    expect(xml.ok && metres(xml.value.tune)).toBe('6/4 2/4 3/4');
+    expect(xml.ok && xml.value.tune.bars[2]!.metre.symbol).toBe('free');
+  });
+});
+
+describe('ABC: pitch and time', () => {
+  it.each([
+    ['transpose= in K:', 'K:C transpose=-2', 'CDEF|', 'A#3 1|Bb3 1'],
+    ['transpose=-12 in K:', 'K:C transpose=-12', 'CDEF|', 'C3 1 D3 1 E3 1 F3 1'],
+    ['a clef with an 8 below', 'K:C clef=treble-8', 'CDEF|', 'C3 1 D3 1 E3 1 F3 1'],
+    ['a clef with an 8 above', 'K:C clef=treble+8', 'CDEF|', 'C5 1 D5 1 E5 1 F5 1'],
+    ['octave=', 'K:C octave=-1', 'CDEF|', 'C3 1 D3 1 E3 1 F3 1'],
+  ])('%s', (name, key, body, expected) => {
+    const { tune, notices } = abc(body, `M:4/4\nL:1/4\n${key}`);
+    expect(soundsOf(tune)).toMatch(new RegExp(`^(${expected.replaceAll('+', '\\+')})`));
+    expect(notices.length).toBe(name === 'octave=' ? 0 : 1);
+  });
+
+  it.each([
+    ['(5 in 6/8 is five in three', '6/8', '(5CDEFG C3|', 'C4 0.3 D4 0.3 E4 0.3 F4 0.3 G4 0.3 C4 1.5'],
+    ['(5 in 4/4 is five in two', '4/4', '(5CDEFG C6|', 'C4 0.2 D4 0.2 E4 0.2 F4 0.2 G4 0.2 C4 3'],
+    [
+      '(7 in 9/8 is seven in three',
+      '9/8',
+      '(7CDEFGAB C6|',
+      'C4 0.214 D4 0.214 E4 0.214 F4 0.214 G4 0.214 A4 0.214 B4 0.214 C4 3',
+    ],
+    ['(5:4 says it itself', '6/8', '(5:4CDEFG C2|', 'C4 0.4 D4 0.4 E4 0.4 F4 0.4 G4 0.4 C4 1'],
+    ['(2 in 6/8 is two in three', '6/8', '(2CD C3|', 'C4 0.75 D4 0.75 C4 1.5'],
+    ['(4 in 6/8 is four in three', '6/8', '(4CDEF C3|', 'C4 0.375 D4 0.375 E4 0.375 F4 0.375 C4 1.5'],
+  ])('%s', (_, metre, body, expected) => {
+    expect(soundsOf(abc(body, `M:${metre}\nL:1/8\nK:C`).tune)).toBe(expected);
+  });
+
+  it.each([
+    ['Q:C=100 counts unit lengths', 'L:1/4\nQ:C=100', 1, 100],
+    ['also where L: comes after', 'Q:C=100\nL:1/4', 1, 100],
+    ['Q:C3=40', 'L:1/8\nQ:C3=40', 1.5, 40],
+    ['Q:120', 'L:1/8\nQ:120', 0.5, 120],
+    ['Q:1/4=90', 'L:1/8\nQ:1/4=90', 1, 90],
+    ['Q: of several beats', 'L:1/8\nQ:1/4 3/8=40', 2.5, 40],
+  ])('%s', (_, fields, beat, bpm) => {
+    const { tune } = abc('CDEF|', `M:4/4\n${fields}\nK:C`);
+    expect(tune.tempo).toMatchObject({ beat: beat * TICKS_PER_QUARTER, bpm });
+    // MusicXML has it as fast, whatever beat it counts by.
+    const again = readMusicXml(writeMusicXml(tune));
+    const tempo = again.ok ? again.value.tune.tempo! : { beat: 0, bpm: 0 };
+    expect((tempo.beat * tempo.bpm) / TICKS_PER_QUARTER).toBeCloseTo(beat * bpm, 3);
+  });
+});
+
+/** A part of one voice with divisions of 24 to the quarter. */
+function xml(measures: string, before = ''): Told {
+  const read = readMusicXml(
+    `<?xml version="1.0"?><score-partwise>${before}<part-list><score-part id="P1"><part-name>V</part-name></score-part></part-list><part id="P1">${measures}</part></score-partwise>`,
+  );
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  return { tune: read.value.tune, notices: read.notices };
+}
+const FOUR = '<attributes><divisions>24</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>';
+const bar = (inside: string, number = 1) =>
+  `<measure number="${number}">${number === 1 ? FOUR : ''}${inside}</measure>`;
+const tone = (name: string, quarters: number, more = '', lead = '') =>
+  `<note>${lead}<pitch><step>${name[0]}</step><octave>${name[1]}</octave></pitch><duration>${24 * quarters}</duration>${more}</note>`;
+const chordAt = (root: string, offset?: number) =>
+  `<harmony><root><root-step>${root}</root-step></root><kind>major</kind>${offset === undefined ? '' : `<offset>${offset}</offset>`}</harmony>`;
+
+describe('MusicXML: durations that add up', () => {
+  it('cue notes are left out with a word, and their time passes', () => {
+    const { tune, notices } = xml(bar(tone('C4', 1) + tone('E5', 2, '', '<cue/>') + tone('D4', 1)));
+    expect(soundsOf(tune)).toBe('C4 1 D4 1');
+    expect(tune.bars[0]!.events.at(-1)!.at).toBe(3 * TICKS_PER_QUARTER);
+    expect(tune.bars[0]!.offset).toBe(0);
+    expect(notices.map(({ message }) => message).join()).toContain('played by others');
+  });
+
+  it('a bar of nothing but cue notes is a bar of rest', () => {
+    const { tune } = xml(bar(tone('C4', 4)) + bar(tone('E5', 4, '', '<cue/>'), 2) + bar(tone('D4', 4), 3));
+    expect(tune.bars.map(({ length }) => length / TICKS_PER_QUARTER)).toEqual([4, 4, 4]);
+  });
+
+  it('triplets inside a triplet fill their bar', () => {
+    const ratio =
+      '<type>eighth</type><time-modification><actual-notes>9</actual-notes><normal-notes>4</normal-notes></time-modification>';
+    const nested = Array.from(
+      { length: 9 },
+      () => `<note><pitch><step>C</step><octave>4</octave></pitch><duration>${(24 * 2) / 9}</duration>${ratio}</note>`,
+    );
+    const { tune, notices } = xml(bar(nested.join('') + tone('D4', 2)));
+    expect(tune.bars[0]!.length).toBe(4 * TICKS_PER_QUARTER);
+    expect(notices).toEqual([]);
+  });
+});
+
+describe('MusicXML: what stands at a place', () => {
+  const symbols = ({ bars }: Tune) =>
+    bars.flatMap(({ events }) => events.map((event) => event.chordSymbol ?? '-')).join(' ');
+  it('a second chord over one long note ties the note to itself', () => {
+    const { tune } = xml(bar(chordAt('C') + chordAt('G', 48) + tone('E4', 4)));
+    expect(symbols(tune)).toBe('C G');
+    expect(soundsOf(tune)).toBe('E4 4');
+  });
+
+  it('also where it stands in a forward and backup', () => {
+    const { tune } = xml(
+      bar(
+        `${chordAt('C')}${tone('E4', 4)}<backup><duration>48</duration></backup>${chordAt('F')}<forward><duration>48</duration></forward>`,
+      ),
+    );
+    expect(symbols(tune)).toBe('C F');
+  });
+
+  it('a chord after the last note is told', () => {
+    const { notices } = xml(bar(tone('E4', 4) + chordAt('G')));
+    expect(notices.map(({ message }) => message).join()).toContain('chord symbol “G”');
+  });
+
+  it.each([
+    ['segno on the left barline', '<barline location="left"><segno/></barline>', 1, '- segno'],
+    ['segno on the right barline', '<barline location="right"><segno/></barline>', 0, '- segno'],
+    ['coda on the left barline', '<barline location="left"><coda/></barline>', 1, '- coda'],
+    ['coda on the right barline: where to leave', '<barline location="right"><coda/></barline>', 0, 'to -'],
+  ])('%s', (_, line, at, expected) => {
+    const part = (index: number) => (index === at ? line : '');
+    const { tune } = xml(bar(part(0) + tone('C4', 4)) + bar(part(1) + tone('D4', 4), 2));
+    const way = tune.bars.map(({ segno, coda, toCoda }) => (segno ? 'segno' : coda ? 'coda' : toCoda ? 'to' : '-'));
+    expect(way.join(' ')).toBe(expected);
+  });
+
+  it('the composer and the title in the credits', () => {
+    const credits =
+      '<credit><credit-type>composer</credit-type><credit-words>A. Maker</credit-words></credit>' +
+      '<credit><credit-type>title</credit-type><credit-words>Credited</credit-words></credit>';
+    const { tune } = xml(bar(tone('C4', 4)), credits);
+    expect(tune).toMatchObject({ title: 'Credited', composer: 'A. Maker' });
+  });
+
+  it('a title in CDATA, with signs that stand for themselves', () => {
+    const { tune } = xml(bar(tone('C4', 4)), '<work><work-title><![CDATA[Salt & <Tar> &amp;]]></work-title></work>');
+    expect(tune.title).toBe('Salt & <Tar> &amp;');
+  });
+});
