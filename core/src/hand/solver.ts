@@ -58,7 +58,7 @@ export interface Solution {
 
 /**
  * For each state of a step: cost of the cheapest whole fingering through it, in thousandths.
- * @example throughStep(solve([step]), 0).length === step.states.length // true
+ * @example throughStep(hand.solution, 0).length === hand.steps[0].states.length // true
  */
 export function throughStep(solution: Pick<Solution, 'forward' | 'backward'>, step: number): Float64Array {
   const through = new Float64Array(solution.forward[step]!.size);
@@ -66,7 +66,7 @@ export function throughStep(solution: Pick<Solution, 'forward' | 'backward'>, st
   return through;
 }
 
-/** The same for one state. @example throughState(solve([step]), 0, 0) // 0 */
+/** The same for one state. @example throughState(hand.solution, 0, 0) === throughStep(hand.solution, 0)[0] // true */
 export function throughState(
   { forward, backward }: Pick<Solution, 'forward' | 'backward'>,
   step: number,

@@ -68,23 +68,65 @@ export function quantise(notes: readonly PlayedNote[], grid: Grid): Quantised {
     starts.set(onset, [...(starts.get(onset) ?? []), note]);
   }
   const onsets = [...starts.keys()].sort((a, b) => a - b);
+  const gate = gateOf(notes);
   const sounds = onsets.map((onset, index): QuantisedSound => {
     const chord = starts.get(onset)!;
     const next = onsets[index + 1] ?? Infinity;
     const end = Math.max(...chord.map((note) => note.onset + note.duration));
+    const inThirds = tripletBeats.has(Math.floor(onset / TICKS_PER_QUARTER));
     return {
       onset,
-      duration: lengthOf(
-        onset,
-        end,
-        next,
-        place,
-        tripletBeats.has(Math.floor(onset / TICKS_PER_QUARTER)) ? third : grid.unit,
-      ),
+      duration:
+        gate === null
+          ? lengthOf(onset, end, next, place, inThirds ? third : grid.unit)
+          : writtenLength(
+              (end - onset) / gate,
+              next - onset,
+              inThirds ? third / 2 : Math.min(grid.unit, SHORTEST_REST),
+            ),
       midis: [...new Set(chord.map(({ midi }) => midi))].sort((a, b) => a - b),
     };
   });
   return { sounds, tripletBeats, moved: notes.length > 0 ? moved / notes.length / TICKS_PER_QUARTER : 0 };
+}
+
+/** Times that a program has written lie so near to its divisions. */
+const EXACT: Ticks = TICKS_PER_QUARTER / 96;
+const EXACT_SHARE = 0.95;
+/** Programs let notes sound for a share of their length, the same for most of them. */
+const GATES = { least: 0.7, alike: 0.02, share: 0.6, fewest: 6 } as const;
+const SHORTEST_REST: Ticks = TICKS_PER_QUARTER / 4;
+
+/**
+ * Where the notes were written and not played: the share of its length that each sounds, by what most do until the
+ * next one. Null where they were played: then gaps are how somebody played, and no rests.
+ */
+function gateOf(notes: readonly PlayedNote[]): number | null {
+  if (notes.length < GATES.fewest) return null;
+  const exact = ({ onset }: PlayedNote) =>
+    Math.min(distance(onset, TICKS_PER_QUARTER / 8), distance(onset, TICKS_PER_QUARTER / 6)) <= EXACT;
+  if (notes.filter(exact).length < EXACT_SHARE * notes.length) return null;
+  const onsets = [...new Set(notes.map(({ onset }) => onset))].sort((a, b) => a - b);
+  const after = new Map(onsets.map((onset, index) => [onset, onsets[index + 1]]));
+  const shares = notes.flatMap(({ onset, duration }) => {
+    const next = after.get(onset);
+    return next === undefined ? [] : [Math.min(1, duration / (next - onset))];
+  });
+  const best = shares
+    .map((share) => ({ share, count: shares.filter((other) => Math.abs(other - share) <= GATES.alike).length }))
+    .reduce((one, other) => (other.count > one.count ? other : one), { share: 0, count: 0 });
+  if (best.share >= GATES.least && best.count >= GATES.share * shares.length) return best.share;
+  // Or each sounds exactly as long as it is written.
+  const whole = ({ duration }: PlayedNote) =>
+    duration >= SHORTEST_REST / 2 &&
+    Math.min(distance(duration, TICKS_PER_QUARTER / 4), distance(duration, TICKS_PER_QUARTER / 3)) <= EXACT;
+  return notes.filter(whole).length >= EXACT_SHARE * notes.length ? 1 : null;
+}
+
+/** As long as it was written, and the rest of the way a rest. */
+function writtenLength(held: Ticks, room: Ticks, unit: Ticks): Ticks {
+  const length = Math.max(unit, Math.round(held / unit) * unit);
+  return room - length < unit ? room : Math.min(length, room);
 }
 
 /** Until the next note where the gap is short against the note; else to the nearest division. */

@@ -6,9 +6,9 @@ import {
   beatLength,
   isCompound,
   keyOf,
-  layBars,
-  spellInKey,
   suggestKeys,
+  transposePitch,
+  type Bar,
   type Key,
   type Letter,
   type Metre,
@@ -18,7 +18,8 @@ import {
 import { finished } from '../finish.ts';
 import { Notices } from '../notices.ts';
 import type { ReadResult } from '../problem.ts';
-import { isWalkable } from './walk.ts';
+import { laySections, type From } from './sections.ts';
+import { walkMidi } from './walk.ts';
 import { GRIDS, quantise, suggestGrid, type GridId, type PlayedNote, type QuantisedSound } from './quantise.ts';
 
 /** Hours of piano playing stay below this. */
@@ -71,34 +72,46 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
   const track = tracks[(options.voice ?? 1) - 1];
   if (!track) return fail(`The file has ${tracks.length} tracks with notes.`, 'Choose another one.');
   const notices = new Notices();
+  for (const message of parsed.value.damage)
+    notices.add(message, {}, 'Export it again, and compare the end of the tune.');
   if (track.late > 0)
     notices.add(`${track.late} notes come later than beat ${MAX_QUARTERS.toLocaleString('en')} and were left out.`);
   const notes = clean(track.notes, notices);
   const grid = options.grid ?? suggestGrid(notes);
   const { sounds, tripletBeats } = quantise(notes, GRIDS[grid]);
-  const metres = suggestMetres(sounds, header.metre);
+  // A short first bar of a metre of its own is a pickup, as notation programs write it.
+  const written = options.metre ? [] : withoutPickupBar(header.metres);
+  const metres = suggestMetres(sounds, written[0]?.value ?? header.metres[0]?.value ?? null);
   const metre = options.metre ?? metres[0]!;
-  const keys = keysOf(sounds, header.key);
+  const keys = keysOf(sounds, header.keys[0]?.value ?? null);
   const key = options.key ?? keys[0]!;
-  const lead = sounds[0]!.onset % barLength(metre);
-  const pickup = Math.min(options.pickup ?? suggestPickup(sounds, metre, lead), barLength(metre) - 1);
-  // Time 0 becomes the nominal bar line before the first note.
-  const shift = sounds[0]!.onset - (pickup > 0 ? barLength(metre) - pickup : 0);
-  const shiftBeats = Math.round(shift / TICKS_PER_QUARTER);
+  const full = barLength(metre);
+  const barLine = written[0]?.at ?? 0;
+  const lead = (((sounds[0]!.onset - barLine) % full) + full) % full;
+  const pickup = Math.min(options.pickup ?? (barLine > 0 ? barLine : suggestPickup(sounds, metre, lead)), full - 1);
+  const changes = written.length > 1;
+  // Time 0 becomes the nominal bar line before the first note; where metres change, the file's own bar lines count.
+  const first = sounds[0]!.onset;
+  const start = barLine > 0 ? barLine - full : changes ? first - lead : first - (pickup > 0 ? full - pickup : 0);
+  // Triplets are counted in beats of the file: where no bar line is at stake, time begins on one of them.
+  const free = pickup === 0 && !changes && tripletBeats.size > 0;
+  const shift = free ? Math.floor(start / TICKS_PER_QUARTER) * TICKS_PER_QUARTER : start;
   const onBeat = shift % TICKS_PER_QUARTER === 0;
-  const bars = layBars(
-    sounds.map(({ onset, duration, midis }) => ({
-      onset: onset - shift,
-      duration,
-      pitches: midis.map((number) => spellInKey(number, key)),
-    })),
+  const shifted = <T>(list: readonly From<T>[]) => list.map(({ at, value }) => ({ at: at - shift, value }));
+  const laid = laySections(
+    sounds.map((sound) => ({ ...sound, onset: sound.onset - shift })),
     {
-      metre,
-      key,
+      metres: [{ at: 0, value: metre }, ...shifted(written.slice(1)).filter(({ at }) => at > 0)],
+      keys: [
+        { at: 0, value: key },
+        // What the teacher says, or the notes say against the file, holds for all of it.
+        ...(options.key || header.keys[0]?.value !== key ? [] : shifted(header.keys.slice(1))),
+      ],
       pickup,
-      tripletBeats: onBeat ? new Set([...tripletBeats].map((beat) => beat - shiftBeats)) : new Set(),
+      tripletBeats: new Set(onBeat ? [...tripletBeats].map((beat) => beat - shift / TICKS_PER_QUARTER) : []),
     },
   );
+  const bars = withTempos(laid, shifted(header.tempos), notices);
   const tune: Tune = {
     title: header.name || track.name || 'Untitled',
     alsoKnownAs: [],
@@ -106,7 +119,7 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
     origin: '',
     style: '',
     notes: [],
-    tempo: header.bpm ? tempoIn(metre, header.bpm) : null,
+    tempo: header.tempos[0] ? tempoIn(metre, header.tempos[0].value) : null,
     bars,
     slurs: [],
   };
@@ -122,21 +135,67 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
 
 interface MidiHeader {
   readonly name: string;
-  readonly metre: Metre | null;
-  readonly key: Key | null;
+  readonly metres: readonly From<Metre>[];
+  readonly keys: readonly From<Key>[];
   /** Quarters a minute. */
-  readonly bpm: number | null;
+  readonly tempos: readonly From<number>[];
 }
 
-function parse(bytes: Uint8Array): ReadResult<{ header: MidiHeader; tracks: readonly MidiTrack[] }> {
+/** Without a first bar that has a shorter metre of its own; the next metre then begins at its bar line. */
+function withoutPickupBar(metres: readonly From<Metre>[]): readonly From<Metre>[] {
+  const [first, second] = metres;
+  if (!first || !second || first.at > 0 || second.at !== barLength(first.value)) return metres;
+  return barLength(first.value) < barLength(second.value) ? metres.slice(1) : metres;
+}
+
+/** A tempo that changes more often was played, and not written. */
+const MOST_TEMPOS = 0.5;
+/** Beats a minute, as a share, that nobody hears. */
+const SAME_TEMPO = 0.01;
+
+function withTempos(bars: readonly Bar[], tempos: readonly From<number>[], notices: Notices): readonly Bar[] {
+  const starts = bars.reduce<Ticks[]>((all, { length }) => [...all, all.at(-1)! + length], [bars[0]?.offset ?? 0]);
+  const later = tempos
+    .slice(1)
+    .filter(({ value }, index) => Math.abs(value - tempos[index]!.value) > SAME_TEMPO * value)
+    .map(({ at, value }) => ({
+      value,
+      at,
+      bar: Math.max(
+        0,
+        starts.findLastIndex((start) => start <= at),
+      ),
+    }))
+    .filter(({ bar }) => bar < bars.length);
+  if (later.length > Math.max(2, MOST_TEMPOS * bars.length)) {
+    notices.add(`The tempo changes ${later.length} times, as somebody played; the first one was taken.`);
+    return bars;
+  }
+  const inside = later.filter(({ at, bar }) => at - starts[bar]! > TICKS_PER_QUARTER / 4);
+  for (const { bar } of inside)
+    notices.add(`The tempo changes inside bar ${bar + 1}; it stands at the beginning of that bar.`);
+  return bars.map((bar, index) => {
+    const own = later.findLast((change) => change.bar === index);
+    return own && index > 0 ? { ...bar, tempo: tempoIn(bar.metre, own.value) } : bar;
+  });
+}
+
+/** What a file holds, and how it is damaged where it can still be read. */
+interface ParsedFile {
+  readonly header: MidiHeader;
+  readonly tracks: readonly MidiTrack[];
+  readonly damage: readonly string[];
+}
+
+function parse(bytes: Uint8Array): ReadResult<ParsedFile> {
   if (bytes.length > MAX_MIDI_BYTES)
     return fail('The MIDI file is larger than any tune.', 'Export only the track you need.');
   const damaged = () => fail('The MIDI file is damaged or cut short.', 'Save or export it again, as type 0 or type 1.');
-  const standard = standardPart(bytes);
-  if (!isWalkable(standard)) return damaged();
+  const walked = walkMidi(standardPart(bytes));
+  if (!walked) return damaged();
   let midi: InstanceType<typeof toneMidi.Midi>;
   try {
-    midi = new toneMidi.Midi(standard);
+    midi = new toneMidi.Midi(walked.bytes);
   } catch {
     return damaged();
   }
@@ -167,19 +226,34 @@ function parse(bytes: Uint8Array): ReadResult<{ header: MidiHeader; tracks: read
     .filter(({ notes }) => notes.length > 0);
   if (tracks.length === 0)
     return fail('There are no notes in this MIDI file.', 'Choose a file with a melody, not only drums or settings.');
-  const [signature] = midi.header.timeSignatures;
-  const [key] = midi.header.keySignatures;
-  const bpm = midi.header.tempos[0]?.bpm;
+  const from = <T>(ticks: number, value: T | null): readonly From<T>[] =>
+    value === null ? [] : [{ at: Math.round(ticks * scale), value }];
+  const { timeSignatures, keySignatures, tempos } = midi.header;
   return {
     ok: true,
     value: {
       header: {
         name: printable(midi.header.name),
-        metre: signature ? metreOf(signature.timeSignature) : null,
-        key: key ? keyNamed(key.key, key.scale) : null,
-        bpm: bpm && bpm >= 20 && bpm <= 400 ? Math.round(bpm * 100) / 100 : null,
+        metres: timeSignatures.flatMap(({ ticks, timeSignature }) => from(ticks, metreOf(timeSignature))),
+        keys: keySignatures.flatMap(({ ticks, key, scale: mode }) => from(ticks, keyNamed(key, mode))),
+        tempos: tempos.flatMap(({ ticks, bpm }) =>
+          from(ticks, bpm >= 20 && bpm <= 400 ? Math.round(bpm * 100) / 100 : null),
+        ),
       },
       tracks,
+      damage: [
+        ...(walked.declared > walked.tracks
+          ? [
+              `The file says that it has ${walked.declared} tracks, and ${walked.tracks} are there: it may be cut short.`,
+            ]
+          : []),
+        ...(walked.endless > 0 ? ['A track does not end as tracks do: the file may be cut short.'] : []),
+        ...(walked.hanging > 0
+          ? [
+              `${walked.hanging} ${walked.hanging === 1 ? 'note begins and never ends' : 'notes begin and never end'}; they were left out.`,
+            ]
+          : []),
+      ],
     },
     notices: [],
   };
@@ -209,7 +283,11 @@ function keyNamed(name: string, scale: string): Key | null {
   const match = /^([A-G])([#b]?)$/.exec(name);
   if (!match) return null;
   const alter = match[2] === '#' ? 1 : match[2] === 'b' ? -1 : 0;
-  return keyOf({ letter: match[1] as Letter, alter }, scale === 'minor' ? 'minor' : 'major');
+  const major = keyOf({ letter: match[1] as Letter, alter }, 'major');
+  if (scale !== 'minor') return major;
+  // The file names a signature by its major key; the minor key with the same one lies a third below.
+  const { letter, alter: sign } = transposePitch({ ...major.tonic, octave: 4 }, -2, -3);
+  return keyOf({ letter, alter: sign }, 'minor');
 }
 
 /** Notes that no player would count: doubled ones, blips, and keyswitches far below the melody. */

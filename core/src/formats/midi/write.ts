@@ -13,6 +13,7 @@ import {
   type Ticks,
   type Tune,
 } from '../../music/index.ts';
+import { walkMidi } from './walk.ts';
 
 export interface MidiWriteOptions {
   /** Name of the track: the instrument. */
@@ -56,7 +57,6 @@ const KEYS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 
  */
 export function writeMidi(tune: Tune, options: MidiWriteOptions = {}): Uint8Array {
   const file = new toneMidi.Midi();
-  const first = tune.bars[0];
   const tempo = tune.tempo ? quarterBpm(tune.tempo) : (options.tempo ?? EASY_TEMPO);
   file.header.fromJSON({
     name: tune.title,
@@ -64,7 +64,7 @@ export function writeMidi(tune: Tune, options: MidiWriteOptions = {}): Uint8Arra
     meta: [],
     tempos: [{ ticks: 0, bpm: tempo }, ...tempoChanges(tune)],
     timeSignatures: metreChanges(tune).map((change, index) => (index === 0 ? { ...change, ticks: 0 } : change)),
-    keySignatures: first ? [{ ticks: 0, key: keyText(first.key), scale: 'major' }] : [],
+    keySignatures: keyChanges(tune),
   });
   const track = file.addTrack();
   track.name = options.partName ?? 'Tune';
@@ -77,7 +77,19 @@ export function writeMidi(tune: Tune, options: MidiWriteOptions = {}): Uint8Arra
       track.addNote({ midi: number, ticks: lead + onset, durationTicks: duration - gap, velocity: VELOCITY[dynamic] });
     }
   }
-  return file.toArray();
+  return withSignatures(file.toArray());
+}
+
+const KEY_SIGNATURE = 0x59;
+/** The library writes signatures fourteen fifths too high, as no standard has them. */
+const TOO_HIGH = 14;
+
+function withSignatures(bytes: Uint8Array): Uint8Array {
+  const right = bytes.slice();
+  walkMidi(bytes, (type, at) => {
+    if (type === KEY_SIGNATURE) right[at] = (bytes[at]! - TOO_HIGH) & 0xff;
+  });
+  return right;
 }
 
 /** Silence before a pickup, so that the bar lines of whoever reads the file fall where ours do. */
@@ -167,6 +179,16 @@ function metreChanges(tune: Tune) {
       return changed;
     })
     .map(({ ticks, value }) => ({ ticks, timeSignature: [value.beats, value.unit] }));
+}
+
+function keyChanges(tune: Tune) {
+  let last = '';
+  return changes(tune, (index) => tune.bars[index]!.key).flatMap(({ ticks, value }, index) => {
+    const [key, scale] = [keyText(value), value.mode === 'minor' || value.mode === 'aeolian' ? 'minor' : 'major'];
+    const changed = `${key} ${scale}` !== last;
+    last = `${key} ${scale}`;
+    return changed ? [{ ticks: index === 0 ? 0 : ticks, key, scale }] : [];
+  });
 }
 
 /** The file knows only signatures; the major key that has the same one names it. */
