@@ -502,3 +502,28 @@ it('MIDI that Nokta wrote comes back with its metres, keys, tempi and rests', ()
   expect(back.bars.map(({ tempo }) => tempo?.bpm)).toEqual(tune.bars.map(({ tempo }) => tempo?.bpm));
   expect(soundsOf(back)).toBe(soundsOf(tune));
 });
+
+it('a melody without a third flat is not taken for a mode that has one', () => {
+  const { tune } = played(midiFile(line([60, 67, 64, 62, 60, 62, 64, 65, 67])));
+  expect(keyName(tune.bars[0]!.key)).toBe('C major');
+});
+
+describe('A double stop of which one note is tied', () => {
+  const struck = (body: string) => {
+    const { tune } = abc(body);
+    const file = new toneMidi.Midi(writeMidi(tune));
+    return file.tracks[0]!.notes.map(
+      ({ midi, ticks, durationTicks }) => `${midi}@${ticks / TICKS_PER_QUARTER}:${durationTicks / TICKS_PER_QUARTER}`,
+    ).sort();
+  };
+  it.each([
+    ['a drone under a moving note', '[A-C][A-D][A-E][AF]|', ['60@0:1', '62@1:1', '64@2:1', '65@3:1', '69@0:4']],
+    ['a drone that begins alone', 'A-[AC]-[AC]F|', ['60@1:2', '65@3:1', '69@0:3']],
+    ['a drone that goes on alone', '[A-C]A2F|', ['60@0:1', '65@3:1', '69@0:3']],
+    ['over a bar line', 'CDE[A-F]|[AG]4|', ['60@0:1', '62@1:1', '64@2:1', '65@3:1', '67@4:4', '69@3:5']],
+    ['both', '[A-C-][AC]DE|', ['60@0:2', '62@2:1', '64@3:1', '69@0:2']],
+    ['neither', '[AC][AC]DE|', ['60@0:1', '60@1:1', '62@2:1', '64@3:1', '69@0:1', '69@1:1']],
+  ])('%s is struck once', (_, body, expected) => {
+    expect(struck(body)).toEqual(expected);
+  });
+});

@@ -8,6 +8,7 @@ export * from './fill.ts';
 export * from './played.ts';
 export * from './transpose.ts';
 export * from './sounding.ts';
+export * from './held.ts';
 export * from './slice.ts';
 export * from './lay.ts';
 export * from './keyfinding.ts';

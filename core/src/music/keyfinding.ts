@@ -22,6 +22,8 @@ const SCALES: readonly { readonly mode: Mode; readonly steps: readonly number[];
   { mode: 'mixolydian', steps: [0, 2, 4, 5, 7, 9, 10], usual: 0.01 },
 ];
 const WEIGHT = { scale: 0.6, last: 0.16, tonic: 0.12, fifth: 0.06, third: 0.06 } as const;
+/** Taken off where the third, which tells major from minor, is not heard at all. */
+const NO_THIRD = 0.1;
 
 /**
  * @param notes in order; at least one
@@ -44,7 +46,8 @@ export function suggestKeys(
         (last === tonic ? WEIGHT.last : 0) +
         WEIGHT.tonic * Math.min(1, 4 * share(tonic)) +
         WEIGHT.fifth * Math.min(1, 5 * share(tonic + 7)) +
-        WEIGHT.third * Math.min(1, 6 * third) +
+        WEIGHT.third * Math.min(1, 6 * third) -
+        (third === 0 ? NO_THIRD : 0) +
         usual;
       return { key: plainestKey(tonic, mode), fit: Math.min(1, fit) };
     }),

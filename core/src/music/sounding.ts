@@ -1,6 +1,6 @@
 /** Notes as they sound: ties joined, so that one stop, one stroke and one syllable serve the whole chain. */
 import { placedNotes, type Note, type Tune } from './tune.ts';
-import { midi } from './pitch.ts';
+import { midi, type Midi } from './pitch.ts';
 import type { Ticks } from './time.ts';
 
 export interface SoundingNote {
@@ -29,6 +29,13 @@ export function soundingNotes(tune: Pick<Tune, 'bars'>): readonly SoundingNote[]
   }
   return sounds;
 }
+
+/**
+ * Pitches of a note that are tied on.
+ * @example tiedOn(tuneOf('A4- A4 |').bars[0].events[0]) // [69]
+ */
+export const tiedOn = ({ heads }: Pick<Note, 'heads'>): readonly Midi[] =>
+  heads.filter(({ tied }) => tied).map(({ pitch }) => midi(pitch));
 
 function holdsOver(from: Note, to: Note): boolean {
   return (

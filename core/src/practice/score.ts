@@ -8,12 +8,15 @@ import {
   beatLength,
   chordSound,
   diatonicStep,
+  heldThrough,
   isCompound,
   midi,
   playedOrder,
   soundingNotes,
+  tiedOn,
   TICKS_PER_QUARTER,
   type Bar,
+  type Held,
   type Metre,
   type Note,
   type Signature,
@@ -206,7 +209,7 @@ function scoreOf(sounding: Sounding, segments: readonly Segment[]): Score {
   const slurred = bowing ? slurredInto(bowing) : new Set<string>();
   const isAccented = ({ id, decorations }: Note) =>
     bowing?.accents.has(id) || decorations?.some((sign) => sign === 'accent' || sign === 'marcato');
-  const notes: ScoreNote[] = [];
+  const struck: Held<ScoreNote>[] = [];
   const symbols: { at: number; pitches: readonly Midi[] | null }[] = [];
   const clicks: ScoreClick[] = [];
   let time: Ticks = 0;
@@ -214,17 +217,18 @@ function scoreOf(sounding: Sounding, segments: readonly Segment[]): Score {
     const bar = bars[index]!;
     const start = starts[index]!;
     const at = (ticks: Ticks) => quarters(time + ticks - from);
-    for (const { note, onset, duration } of soundsAt(turn).get(index) ?? []) {
+    for (const { note, chain, onset, duration } of soundsAt(turn).get(index) ?? []) {
       if (onset < from || onset >= to) continue;
       const pitches = note.heads.map(({ pitch }) => midi(pitch));
-      notes.push(
+      const tied = tiedOn(chain.at(-1)!);
+      struck.push(
         ...ornamented(note, bar.key.signature, {
           ...{ id: note.id, at: at(onset), duration: quarters(duration), pitches },
           ...(slurred.has(note.id) && { slurred: true }),
           ...(isAccented(note) && { accent: true }),
           ...(note.decorations?.includes('staccato') && { short: true }),
           ...(note.decorations?.includes('tenuto') && { full: true }),
-        }),
+        }).map((sound, piece, all) => ({ at: sound.at, sound, tied: piece === all.length - 1 ? tied : [] })),
       );
     }
     for (const event of bar.events) {
@@ -247,7 +251,7 @@ function scoreOf(sounding: Sounding, segments: readonly Segment[]): Score {
   const first = bars[segments[0]?.bar ?? 0]!;
   const place = segments[0] ? first.offset + segments[0].from - starts[segments[0].bar]! : 0;
   const pickup = place > 0 ? quarters(barLength(first.metre) - place) : 0;
-  return { notes, chords, clicks, length, metre: first.metre, pickup };
+  return { notes: heldThrough(struck), chords, clicks, length, metre: first.metre, pickup };
 }
 
 /** A grace note takes so much of its note, in quarters, and never more than this share. */

@@ -2,12 +2,15 @@
 import toneMidi from '@tonejs/midi';
 import {
   TICKS_PER_QUARTER,
+  heldThrough,
   midi,
   playedOrder,
   quarterBpm,
   soundingNotes,
+  tiedOn,
   type Bpm,
   type Dynamic,
+  type Held,
   type Key,
   type Note,
   type Ticks,
@@ -113,30 +116,33 @@ export function playedNotes(tune: Tune, rounds: MidiWriteOptions['rounds'] = [])
   const order = playedOrder(tune.bars);
   let time: Ticks = 0;
   let dynamic: Dynamic = 'mf';
-  return order.flatMap(({ index, time: round }, turn) => {
+  const struck = order.flatMap(({ index, time: round }, turn) => {
     const byBar = later.get(round) ?? later.get(1) ?? first;
     const comesOn = order[turn - 1]?.index === index - 1;
-    const sounds = (byBar.get(index) ?? []).flatMap((chain): PlayedSound[] => {
+    const sounds = (byBar.get(index) ?? []).flatMap((chain): Held<PlayedSound>[] => {
       const begun = chain[0]!.barIndex < index;
       if (begun && comesOn) return [];
       const [first, ...rest] = chain.filter(({ barIndex }) => barIndex >= index);
       let duration = first!.note.duration;
+      let last = first!.note;
       for (const { note, barIndex } of rest) {
         // The bars in between must really follow each other.
         if (order[turn + barIndex - index]?.index !== barIndex) break;
         duration += note.duration;
+        last = note;
       }
       dynamic = first!.note.dynamic ?? dynamic;
-      return [
-        {
-          ...{ id: first!.note.id, onset: time + first!.at, duration, dynamic },
-          pitches: first!.note.heads.map(({ pitch }) => midi(pitch)),
-        },
-      ];
+      const onset = time + first!.at;
+      const sound = {
+        ...{ id: first!.note.id, onset, duration, dynamic },
+        pitches: first!.note.heads.map(({ pitch }) => midi(pitch)),
+      };
+      return [{ at: onset, sound, tied: tiedOn(last) }];
     });
     time += tune.bars[index]!.length;
     return sounds;
   });
+  return heldThrough(struck);
 }
 
 /** Every chain under each bar that it has notes in, those that come over from the bar before first. */
