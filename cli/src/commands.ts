@@ -6,6 +6,7 @@ import {
   decided,
   gradeFits,
   keptFrom,
+  markedTune,
   ownGrade,
   placesOf,
   type Arrangement,
@@ -15,16 +16,17 @@ import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/fil
 import { analyseForm } from '@nokta/core/form';
 import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';
 import { takeBrought } from '@nokta/core/hand';
-import type { Problem } from '@nokta/core/formats';
+import { lossesIn, type Problem } from '@nokta/core/formats';
 import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { talkThrough } from '@nokta/core/talk';
-import { isNote, keyName, type Tune } from '@nokta/core/music';
+import { keyName, type Tune } from '@nokta/core/music';
 import {
   breachText,
   cautionText,
   contractTexts,
   featureText,
   gradeChangeText,
+  lossText,
   problemText,
   whyText,
 } from '@nokta/core/words';
@@ -48,7 +50,7 @@ export const convert: Command = async (options) => {
   const decided = arrangements.length > 0 ? arrangements : [options.decisions];
   const contents = { tune, arrangements: decided, tags, versions };
   await writeFile(out, saveArrangement(arrangement, ending, contents, { tab: options.tab }));
-  const lost = [...notices, ...notWritten(arrangement.tune, ending)];
+  const lost = [...notices, ...notWritten(markedTune(arrangement), ending)];
   const summary = {
     title: tune.title,
     bars: tune.bars.length,
@@ -65,17 +67,15 @@ export const convert: Command = async (options) => {
   return `${tune.title}: ${tune.bars.length} bars in ${summary.key}, written to ${out}. ${told}`;
 };
 
-/** What a format has no place for. */
+/** What a format has no place for, found by reading back what was written. */
 function notWritten(tune: Tune, ending: Ending): readonly Problem[] {
-  if (ending !== 'mid') return [];
-  const notes = tune.bars.flatMap(({ events }) => events).filter(isNote);
-  const lost = [
-    notes.some(({ words }) => words) && 'words',
-    notes.some(({ graces }) => graces) && 'grace notes',
-    notes.some(({ chordSymbol }) => chordSymbol) && 'chord symbols',
-    'fingers, strings and bows',
-  ].filter((what): what is string => Boolean(what));
-  return [{ severity: 'notice', message: `MIDI holds sounds only: ${lost.join(', ')} are not in the file.` }];
+  if (ending === 'nokta.json') return [];
+  const lost = lossesIn(tune, ending === 'mxl' ? 'musicxml' : ending).map((loss) => ({
+    severity: 'notice' as const,
+    message: `${lossText(loss)}.`,
+  }));
+  if (ending !== 'mid') return lost;
+  return [{ severity: 'notice', message: 'MIDI holds sounds only; repeats are played out.' }, ...lost];
 }
 
 export const form: Command = async (options) => {

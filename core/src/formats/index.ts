@@ -10,3 +10,4 @@ export { GRIDS, type GridId } from './midi/quantise.ts';
 export { writeMidi, type MidiWriteOptions } from './midi/write.ts';
 export { decodeText, kindOf, type FileKind } from './bytes.ts';
 export { CONTAINER, openZip, packMxl, packZip, scoreIn, type Budget, type ZipArchive } from './zip.ts';
+export * from './losses.ts';

@@ -6,3 +6,4 @@ export * from './grade.ts';
 export * from './instrument.ts';
 export * from './look.ts';
 export * from './form.ts';
+export * from './files.ts';

@@ -12,6 +12,7 @@ import {
   decided,
   gradeFits,
   ladderStep,
+  markedTune,
   newSince,
   notesToPlay,
   planBowFor,
@@ -21,6 +22,7 @@ import {
   type Arrangement,
   type Decisions,
 } from '@nokta/core/arrange';
+import { lossesIn, type Loss, type LossyFormat } from '@nokta/core/formats';
 import { difficultyOf, limitsOf } from '@nokta/core/grade';
 import type { Names, WarmUpChoice } from '@nokta/core/paper';
 import { tuneScore, type Score } from '@nokta/core/practice';
@@ -79,6 +81,11 @@ const withWarmUps = (arrangement: Arrangement, warmUps: readonly WarmUpChoice[])
 });
 
 export const QUESTIONS = {
+  /** What each kind of file cannot hold of the tune as it is set. */
+  losses: (arrangement: Arrangement): Readonly<Record<LossyFormat, readonly Loss[]>> => {
+    const tune = markedTune(arrangement);
+    return { abc: lossesIn(tune, 'abc'), musicxml: lossesIn(tune, 'musicxml'), mid: lossesIn(tune, 'mid') };
+  },
   /** Every warm-up that the tune has a reason for, ready to be heard. */
   warmUps: playableWarmUps,
   lookOver,

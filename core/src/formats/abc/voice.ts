@@ -381,6 +381,8 @@ class VoiceReader {
       ),
       ...(parsed.startTie && { tied: true }),
       ...(fingers[index] !== undefined && { finger: fingers[index] }),
+      // A single note has one finger; what else stands there is another way.
+      ...(element.pitches!.length === 1 && fingers.length > 1 && { otherFingers: fingers.slice(1) }),
     }));
     const note: Note = {
       kind: 'note',

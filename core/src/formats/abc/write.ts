@@ -186,7 +186,7 @@ function eventText(event: TuneEvent, key: Key, accidentals: Map<Letter, Map<numb
   const graces = event.graces ?? [];
   const grace =
     graces.length > 0
-      ? `{${graces.map(({ slash, pitch }) => (slash ? '/' : '') + pitchText(pitch, key, accidentals)).join('')}}`
+      ? `{${graces[0]!.slash ? '/' : ''}${graces.map(({ pitch }) => pitchText(pitch, key, accidentals)).join('')}}`
       : '';
   const heads = event.heads.map(
     (head) => pitchText(head.pitch, key, accidentals) + (head.tied && event.heads.length > 1 ? '-' : ''),
@@ -201,12 +201,17 @@ function signsText(note: Note): string {
     ...(note.dynamic ? [note.dynamic] : []),
     ...(note.decorations ?? []).filter((sign) => sign !== 'staccato').map(writeDecoration),
     ...(note.bow ? [`${note.bow}bow`] : []),
-    ...note.heads.flatMap(({ finger }) => (finger === undefined ? [] : [finger === 'T' ? 'thumb' : finger])),
+    ...note.heads.flatMap(({ finger }) => (finger === undefined ? [] : [fingerName(finger)])),
+    ...(note.heads.length === 1 && note.heads[0]!.finger !== undefined
+      ? (note.heads[0]!.otherFingers ?? []).map(fingerName)
+      : []),
   ];
   // Readers know staccato by its dot, not all by its name.
   const dot = note.decorations?.includes('staccato') ? '.' : '';
   return names.map((name) => `!${name}!`).join('') + dot;
 }
+
+const fingerName = (finger: string) => (finger === 'T' ? 'thumb' : finger);
 
 function lengthText(length: Ticks): string {
   const text = fraction(length, UNIT);
@@ -253,5 +258,5 @@ function wordLines(notes: readonly Note[]): readonly string[] {
 
 function wordText({ text, hyphen, extend }: Syllable): string {
   const escaped = text.replace(/[\\*_|~-]/g, (sign) => `\\${sign}`).replaceAll(' ', '~');
-  return escaped + (hyphen ? '-' : extend ? '_' : '');
+  return escaped + (hyphen ? '-' : '') + (extend ? '_' : '');
 }

@@ -390,19 +390,22 @@ class VoiceReader {
       raw.value && splits.length === 0
         ? [{ at, duration: raw.length, value: raw.value }]
         : [at, ...splits].flatMap((from, index, all) => piecesOf(from, (all[index + 1] ?? end) - from, bar.metre));
-    const symbolAt = (from: Ticks) =>
-      chords.find((chord) => Math.abs(Math.max(chord.at, at) - from) <= SAME_PLACE)?.value;
-    for (const lost of chords.filter(
-      ({ at: place }) => !pieces.some((piece) => Math.abs(Math.max(place, at) - piece.at) <= SAME_PLACE),
-    ))
+    const symbols = new Map(
+      pieces.map((piece) => [
+        piece.at,
+        chords.find((chord) => Math.abs(Math.max(chord.at, at) - piece.at) <= SAME_PLACE),
+      ]),
+    );
+    const standing = new Set(symbols.values());
+    for (const { value, source } of chords.filter((chord) => !standing.has(chord)))
       this.context.notices.add(
-        `The chord symbol “${lost.value}” was left out: no note begins there.`,
-        this.context.place(lost.source),
+        `The chord symbol “${value}” was left out: no note begins there for it.`,
+        this.context.place(source),
       );
     return pieces.map((piece, index): TuneEvent => {
       const start = index === 0;
       const id = this.nextId(start ? first!.attributes['id'] : undefined);
-      const chordSymbol = symbolAt(piece.at);
+      const chordSymbol = symbols.get(piece.at)?.value;
       const own = {
         ...{ ...piece, id, ...base },
         ...(chordSymbol && { chordSymbol }),

@@ -22,6 +22,7 @@ import { useLook } from '../../settings/look.ts';
 import LaneTicks from '../shared/LaneTicks.vue';
 import LookChoices from '../shared/LookChoices.vue';
 import ColourChoices from './ColourChoices.vue';
+import FileLosses from './FileLosses.vue';
 import WarmUpsCard from './WarmUpsCard.vue';
 import { useSheet } from './store.ts';
 
@@ -211,6 +212,7 @@ async function print(): Promise<void> {
           >{{ format }}</v-btn
         >
       </div>
+      <FileLosses />
     </section>
     <Teleport to="body">
       <div class="print-pages" aria-hidden="true">
