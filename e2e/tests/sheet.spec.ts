@@ -126,3 +126,11 @@ test('packs every player’s sheet into one zip', async ({ page }) => {
   ]);
   expect(zip.suggestedFilename()).toBe('Up Lantern Hill.zip');
 });
+
+test('says what the open formats cannot hold before a file goes out', async ({ page }) => {
+  await openTune(page, 'Salt on the Sill');
+  await goToPass(page, 'Sheet');
+  await page.getByText('What is not in these files').click();
+  await expect(page.getByText(/^Strings are not in the file: \d+ places, the first in bar/).first()).toBeVisible();
+  await expectAccessible(page);
+});
