@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One tune of the library: its name, its first bars, what it is, what it is set for. */
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { mdiDeleteOutline, mdiPencilOutline, mdiStairs, mdiTagOutline } from '@mdi/js';
@@ -11,8 +11,8 @@ import { useLibrary } from './store.ts';
 const props = defineProps<{ tune: TuneSummary }>();
 const library = useLibrary();
 const router = useRouter();
-const editing = ref<'title' | 'tags' | null>(null);
-const text = ref('');
+/** Kept with the library: a row goes and comes again while the list is read anew. */
+const editing = computed(() => (library.editing?.id === props.tune.id ? library.editing : null));
 
 const used = computed(() => `used ${formatDistanceToNowStrict(new Date(props.tune.usedAt), { addSuffix: true })}`);
 const facts = computed(() => {
@@ -23,14 +23,15 @@ const facts = computed(() => {
 });
 
 function start(what: 'title' | 'tags'): void {
-  text.value = what === 'title' ? props.tune.title : props.tune.tags.join(', ');
-  editing.value = what;
+  const text = what === 'title' ? props.tune.title : props.tune.tags.join(', ');
+  library.editing = { id: props.tune.id, what, text };
 }
 
 async function finish(): Promise<void> {
-  const what = editing.value;
-  editing.value = null;
-  const written = text.value.trim();
+  if (!editing.value) return;
+  const { what, text } = editing.value;
+  library.editing = null;
+  const written = text.trim();
   if (what === 'title' && written !== '' && written !== props.tune.title) await library.rename(props.tune, written);
   if (what === 'tags') {
     const tags = written
@@ -46,13 +47,13 @@ async function finish(): Promise<void> {
   <div class="row" role="listitem">
     <form v-if="editing" class="edit" @submit.prevent="finish">
       <v-text-field
-        v-model="text"
-        :label="editing === 'title' ? 'Title' : 'Tags, with commas between'"
+        v-model="editing.text"
+        :label="editing.what === 'title' ? 'Title' : 'Tags, with commas between'"
         autofocus
-        @keydown.esc.stop="editing = null"
+        @keydown.esc.stop="library.editing = null"
       />
-      <v-btn type="submit" variant="flat" color="primary">{{ editing === 'title' ? 'Rename' : 'Set tags' }}</v-btn>
-      <v-btn @click="editing = null">Cancel</v-btn>
+      <v-btn type="submit" variant="flat" color="primary">{{ editing.what === 'title' ? 'Rename' : 'Set tags' }}</v-btn>
+      <v-btn @click="library.editing = null">Cancel</v-btn>
     </form>
     <template v-else>
       <div class="name">

@@ -134,7 +134,11 @@ export const useLibrary = defineStore('library', () => {
     }
   }
 
+  /** The tune whose name or tags are being written, and what was written so far. */
+  const editing = ref<{ id: string; what: 'title' | 'tags'; text: string } | null>(null);
+
   return {
+    editing,
     words,
     melody,
     melodyReady,
