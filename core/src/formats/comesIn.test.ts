@@ -47,6 +47,17 @@ describe('ABC: what holds from its line on', () => {
     expect(notices).toEqual([]);
   });
 
+  it.each([
+    ['between systems of voices', 'V:1\nCDEF|\nV:2\nC,D,E,F,|\nM:3/4\nV:1\nCDE|\nV:2\nC,D,E,|'],
+    ['between systems of voices in brackets', '[V:1]CDEF|\n[V:2]C,D,E,F,|\nM:3/4\n[V:1]CDE|\n[V:2]C,D,E,|'],
+    ['in each voice', 'V:1\nCDEF|\nM:3/4\nCDE|\nV:2\nC,D,E,F,|\nM:3/4\nC,D,E,|'],
+  ])('M: %s holds for every voice', (_, body) => {
+    for (const voice of [1, 2]) {
+      const read = readAbc(`X:1\nT:Test\nM:4/4\nL:1/4\nK:C\n${body}\n`, { voice });
+      expect(read.ok && metres(read.value.tune)).toBe('4/4 3/4');
+    }
+  });
+
   it('Q: in mid-tune is the tempo from there on', () => {
     const { tune } = abc('CDEF|\nQ:1/4=80\nCDEF|', 'M:4/4\nL:1/4\nQ:1/4=120\nK:C');
     expect(tune.tempo).toMatchObject({ bpm: 120 });

@@ -10,8 +10,9 @@ import { join } from 'node:path';
 import toneMidi from '@tonejs/midi';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { INCOMING, abcOf } from '../test/incoming.ts';
 import type { Note } from '../music/index.ts';
-import { readAbc, readMusicXml, writeMidi } from './index.ts';
+import { lossesIn, readAbc, readMusicXml, writeMidi } from './index.ts';
 
 const NOTE = fc.constantFrom('C', 'D', '^F', '_B', "c'", 'A,', 'G2', 'E/', 'F3', 'B3/2', 'C5');
 const OTHER = fc.constantFrom('z', 'z2', '[CE]', '[D-A]', '{cd}E', '!f!F', 'uG', '"G"A', '(3CDE', 'x', '!fermata!B');
@@ -120,6 +121,14 @@ describe('events are counted', () => {
   });
 });
 
+describe.each(['abc', 'musicxml'] as const)('written to %s and read again', (format) => {
+  it.each(INCOMING)('$what', (one) => {
+    const read = readAbc(abcOf(one));
+    if (!read.ok) throw new Error(one.what);
+    expect(lossesIn(read.value.tune, format)).toEqual([]);
+  });
+});
+
 function playerThere(): boolean {
   if (process.env['CI']) return false;
   try {
@@ -129,34 +138,6 @@ function playerThere(): boolean {
     return false;
   }
 }
-
-/** Each with what it is about; all of them add up. */
-const PLAYED: readonly (readonly [what: string, header: string, body: string])[] = [
-  ['M: in mid-tune', 'M:4/4\nL:1/4\nK:C', 'CDEF|\nM:3/4\nCDE|FGA|'],
-  ['M: and K: in mid-tune', 'M:4/4\nL:1/4\nK:C', 'CDEF|\nM:3/4\nK:D\nCDE|FGA|'],
-  ['L: in mid-tune', 'M:4/4\nL:1/4\nK:C', 'CDEF|\nL:1/8\nCDEFGABc|'],
-  ['a repeat', 'M:4/4\nL:1/4\nK:G', '|:GABc:|GBdg|'],
-  ['two repeats side by side', 'M:4/4\nL:1/4\nK:G', '|:GABc::GBdg:|'],
-  ['endings', 'M:4/4\nL:1/4\nK:G', '|:GABc|1GBdB:|2GBdg|'],
-  ['(3', 'M:4/4\nL:1/4\nK:C', '(3CDE FG|'],
-  ['(5 in 6/8', 'M:6/8\nL:1/8\nK:C', '(5CDEFG C3|'],
-  ['(2 in 6/8', 'M:6/8\nL:1/8\nK:C', '(2CD C3|'],
-  ['(4 in 6/8', 'M:6/8\nL:1/8\nK:C', '(4CDEF C3|'],
-  ['(5 in 4/4', 'M:4/4\nL:1/8\nK:C', '(5CDEFG C6|'],
-  ['a tie over the bar', 'M:4/4\nL:1/4\nK:C', 'CDEF-|F2GA|'],
-  ['a tie in a chord', 'M:4/4\nL:1/4\nK:C', '[CE]-[CE][CF]G|'],
-  ['a drone that is tied', 'M:4/4\nL:1/4\nK:C', '[A-C][A-D][AE]F|'],
-  ['accidentals in the bar', 'M:4/4\nL:1/4\nK:C', '^FFGF|FGAB|'],
-  ['a flat key', 'M:4/4\nL:1/4\nK:Eb', 'EGBe|dcBA|'],
-  ['a mode', 'M:4/4\nL:1/4\nK:Ddor', 'DEFG|ABcd|'],
-  ['rests', 'M:4/4\nL:1/4\nK:C', 'CzDz|z2EF|'],
-  ['dotted pairs', 'M:4/4\nL:1/8\nK:C', 'C>DE<F G2A2|'],
-  ['octave marks', 'M:4/4\nL:1/4\nK:C', "C,Cc'c|"],
-  ['a pickup', 'M:4/4\nL:1/4\nK:G', 'D|GABc|d3|'],
-  ['6/8', 'M:6/8\nL:1/8\nK:D', 'ABA FED|d3 A3|'],
-  ['a change of metre in brackets', 'M:4/4\nL:1/4\nK:C', 'CDEF|[M:2/4]CD|EF|'],
-  ['a change of key in brackets', 'M:4/4\nL:1/4\nK:C', 'CDEF|[K:A]CDEF|'],
-];
 
 /** Quarters. */
 const LATE = 0.05;
@@ -171,8 +152,8 @@ describe.skipIf(!playerThere())('as abc2midi plays it', () => {
       .map(({ midi, ticks }) => ({ midi, at: (ticks - first) / header.ppq }))
       .sort((one, other) => Math.round((one.at - other.at) * 8) || one.midi - other.midi);
   };
-  it.each(PLAYED)('%s', (what, header, body) => {
-    const text = `X:1\nT:Test\n${header}\n${body}\n`;
+  it.each(INCOMING.filter(({ player }) => player))('$what', ({ what, ...rest }) => {
+    const text = abcOf(rest);
     const read = readAbc(text);
     if (!read.ok) throw new Error(what);
     const [abc, midi] = ['abc', 'mid'].map((ending) => join(folder, `x.${ending}`)) as [string, string];

@@ -7,6 +7,7 @@ import { FIRST_DECISIONS } from '../arrange/index.ts';
 import { BACKUP_LIST, backupList, openBackup, openFile, readNokta, writeNokta } from '../files/index.ts';
 import { packMxl, readAbc, writeMidi, writeMusicXml } from '../formats/index.ts';
 import { soundnessFault } from '../music/index.ts';
+import { INCOMING, abcOf } from './incoming.ts';
 
 const ABC = [
   'X:1\nT:Net Loft\nC:the seed\nR:reel\nM:4/4\nL:1/8\nQ:1/4=120\nK:D\n|:A2|"D"d2fd (3efg fd|"A7"{e}c2 e>c A4:|\n[1 d4 D4|[2 d8|]\n',
@@ -36,6 +37,7 @@ function seeds(): readonly Seed[] {
   });
   const text = (name: string, body: string): Seed => ({ name, bytes: strToU8(body), text: true });
   return [
+    ...INCOMING.map((one, index) => text(`in-${index}.abc`, abcOf(one))),
     ...ABC.map((body, index) => text(`${index}.abc`, body)),
     ...ABC.map((body, index) => text(`again-${index}.abc`, body)),
     ...xml.map((body, index) => text(`${index}.musicxml`, body)),

@@ -15,6 +15,7 @@ export interface Prepared extends AbcTune {
 const FIELD = /^([A-Za-z+]):/;
 /** Fields that hold from their line on, which the parser reads only in brackets. */
 const CARRIED = /^([MQ]):\s*(.*?)\s*(%.*)?$/;
+const VOICE = /^(V:|\s*\[V:)/;
 /** Where "da coda" stood: as long as the sign, and read as a text over its note. */
 export const TO_CODA = '⟶coda';
 
@@ -58,7 +59,10 @@ export function prepare(entry: AbcTune): Prepared {
     }
     if (inBody) {
       const carried = CARRIED.exec(line);
-      if (carried) lines[index] = `[${carried[1]}:${carried[2]}]`;
+      // Before the next voices it is for all of them, and the parser tells each.
+      const forAll =
+        carried?.[1] === 'M' && VOICE.test(lines.slice(index + 1).find((next) => !/^(%|\s*$)/.test(next)) ?? '');
+      if (carried && !forAll) lines[index] = `[${carried[1]}:${carried[2]}]`;
     }
     if (name === 'K') inBody = true;
   });

@@ -194,7 +194,13 @@ function build(
   const key: Key = first.key ? readKey(first.key, field('K').join(' ')) : C_MAJOR;
   const place = placeFinder(entry);
   const read = readVoice(
-    staffLines.map((staves): readonly ParsedElement[] => staves[chosen.staff]?.voices[chosen.voice] ?? []),
+    staffLines.map((staves, line): readonly ParsedElement[] => {
+      const staff = staves[chosen.staff];
+      const elements = staff?.voices[chosen.voice] ?? [];
+      // A metre that holds for all voices from here on.
+      const metre = line > 0 && staff?.meter;
+      return metre ? [{ ...metre, el_type: 'meter' }, ...elements] : elements;
+    }),
     {
       key,
       metre,
