@@ -5,7 +5,18 @@ import { problemText } from '../words/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import { setupFor } from '../test/setups.ts';
 import { analyseForm } from '../form/index.ts';
-import { HANDS, Hand, OWNERS, POSITIONS, profileFor, resolveLimits, teacherLimits, type LimitLayer } from './index.ts';
+import {
+  HANDS,
+  Hand,
+  OWNERS,
+  POSITIONS,
+  fingerTune,
+  levelOf,
+  profileFor,
+  resolveLimits,
+  teacherLimits,
+  type LimitLayer,
+} from './index.ts';
 
 const layer = (by: LimitLayer['by'], limits: LimitLayer['limits'], name: string | null = by): LimitLayer => ({
   by,
@@ -83,5 +94,17 @@ describe('limits', () => {
     expect(problemText(problem!, fingering.instrument, fingering.tuning)).toContain(
       '(no fourth finger: First lessons)',
     );
+  });
+});
+
+describe('positions', () => {
+  it('are limited by the name that the letters give them', () => {
+    // A flat on the D string by the first finger would be IV.
+    const tune = tuneOf('d e f g a b a g|', { key: 'Eb', unit: '1/4', tempo: '1/4=60' });
+    for (const maxPosition of ['I', 'II', 'III'] as const) {
+      const setup = setupFor({ limits: { maxPosition }, wishes: { preset: 'third-position' } });
+      const { notes } = fingerTune(tune, analyseForm(tune), setup);
+      for (const { position } of notes) expect(levelOf(position!)).toBeLessThanOrEqual(POSITIONS.indexOf(maxPosition));
+    }
   });
 });

@@ -4,10 +4,10 @@ import { tuningText } from '../instrument/index.ts';
 import { nearestPossible, partOfChord, whyImpossible } from './chords.ts';
 import type { HandNote, NoteContext } from './contexts.ts';
 import type { HandProblem } from './decided.ts';
-import { reach, type Position } from './frames.ts';
-import type { HandSetup } from './setup.ts';
+import { POSITIONS, levelOf, reach, type Position } from './frames.ts';
+import { handOf, type HandSetup } from './setup.ts';
 import { PriceTable } from './solver.ts';
-import { statesFor, type HandState } from './state.ts';
+import { isStopped, positionOf, statesFor, type HandState } from './state.ts';
 
 /** What the hand may do at a sound, before anything is decided. */
 export interface Possible {
@@ -51,10 +51,16 @@ export function possibleAt(
   let frame = frameIds.get(frames);
   if (frame === undefined) frameIds.set(frames, (frame = framesKnown += 1));
   const open = setup.tuning.pitches;
+  const hand = handOf(setup);
+  const { maxPosition } = profile.limits;
+  // Where letters name a place, one of its names may lie beyond the limit: A flat by the first finger is in IV.
+  const highest = hand.lettersDecide && maxPosition ? POSITIONS.indexOf(maxPosition) : Infinity;
+  const withinName = (state: HandState) =>
+    highest === Infinity || !isStopped(state) || levelOf(positionOf(state, open, hand)) <= highest;
   const statesOf = (heads: readonly Pitch[]) => {
     const key = `${frame} ${heads.map(({ letter, alter, octave }) => `${letter}${alter}${octave}`).join('+')}`;
     let found = states.get(key);
-    if (!found) states.set(key, (found = statesFor(heads, open, frames)));
+    if (!found) states.set(key, (found = statesFor(heads, open, frames).filter(withinName)));
     return found;
   };
   if (pitches.length > 1 && profile.limits.noDoubleStops) {
