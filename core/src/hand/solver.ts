@@ -421,17 +421,20 @@ let ordered = 0;
 
 /** The first `size` of `sums`, cheapest first, as indices in `order`. */
 function sortSums(size: number): void {
-  if (ordered !== size) for (let index = 0; index < size; index += 1) order[index] = index;
+  const [values, indices] = [sums, order];
+  if (ordered !== size) for (let index = 0; index < size; index += 1) indices[index] = index;
   ordered = size;
   for (let index = 1; index < size; index += 1) {
-    const state = order[index]!;
-    const sum = sums[state]!;
+    const state = indices[index]!;
+    const sum = values[state]!;
     let place = index;
-    while (place > 0 && sums[order[place - 1]!]! > sum) {
-      order[place] = order[place - 1]!;
+    while (place > 0) {
+      const other = indices[place - 1]!;
+      if (values[other]! <= sum) break;
+      indices[place] = other;
       place -= 1;
     }
-    order[place] = state;
+    indices[place] = state;
   }
 }
 
@@ -442,32 +445,36 @@ function roomFor(size: number): void {
 }
 
 /**
- * The cheapest sum of `sums` and a way, into `column`; of equals the first. Ways cost nothing or more, so that once
- * the sums alone are dearer than what was found there is no need to go on.
- * @param from cell of the first way; @param by cells from one to the next
+ * The cheapest sum of `sums` and a way for each of so many states, into a new column; of equals the first. Ways cost
+ * nothing or more, so that once the sums alone are dearer than what was found there is no need to go on.
+ * @param each cells of the table of ways from one of these states to the next; @param by from one of the others
  */
 function cheapest(
   { costs, link }: Room,
-  cell: number,
-  size: number,
+  at: number,
+  states: number,
+  others: number,
   way: Float64Array,
-  from: number,
+  each: number,
   by: number,
 ): void {
-  let best = Infinity;
-  let choice = 0;
-  for (let index = 0; index < size; index += 1) {
-    const other = order[index]!;
-    const sum = sums[other]!;
-    if (sum > best) break;
-    const cost = sum + way[from + other * by]!;
-    if (cost < best || (cost === best && other < choice)) {
-      best = cost;
-      choice = other;
+  const [values, indices] = [sums, order];
+  for (let state = 0, from = 0; state < states; state += 1, from += each) {
+    let choice = indices[0]!;
+    let best = values[choice]! + way[from + choice * by]!;
+    for (let index = 1; index < others; index += 1) {
+      const other = indices[index]!;
+      const sum = values[other]!;
+      if (sum > best) break;
+      const cost = sum + way[from + other * by]!;
+      if (cost < best) {
+        best = cost;
+        choice = other;
+      } else if (cost === best && other < choice) choice = other;
     }
+    costs[at + state] = best;
+    link[at + state] = choice;
   }
-  costs[cell] = best;
-  link[cell] = choice;
 }
 
 /** Each state's own price and the cheapest way into it. */
@@ -476,12 +483,11 @@ function forwardColumn(room: Room, before: Column, way: Float64Array, own: Float
   const { size } = before;
   const at = room.take(width);
   roomFor(size);
-  for (let from = 0; from < size; from += 1) sums[from] = before.costs[before.at + from]!;
+  sums.set(before.costs.subarray(before.at, before.at + size));
   sortSums(size);
-  for (let to = 0; to < width; to += 1) {
-    cheapest(room, at + to, size, way, to, width);
-    room.costs[at + to]! += own[to]!;
-  }
+  cheapest(room, at, width, size, way, 1, width);
+  const { costs } = room;
+  for (let to = 0; to < width; to += 1) costs[at + to]! += own[to]!;
   return relative(room, at, width, before.base);
 }
 
@@ -490,9 +496,10 @@ function backwardColumn(room: Room, after: Column, way: Float64Array, own: Float
   const width = own.length;
   const at = room.take(size);
   roomFor(width);
-  for (let to = 0; to < width; to += 1) sums[to] = own[to]! + after.costs[after.at + to]!;
+  const values = sums;
+  for (let to = 0; to < width; to += 1) values[to] = own[to]! + after.costs[after.at + to]!;
   sortSums(width);
-  for (let from = 0; from < size; from += 1) cheapest(room, at + from, width, way, from * width, 1);
+  cheapest(room, at, size, width, way, width, 1);
   return relative(room, at, size, after.base);
 }
 
