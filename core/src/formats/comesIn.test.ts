@@ -105,6 +105,21 @@ describe('ABC: lines that go on', () => {
   });
 });
 
+it('ABC: a second chord over one note is told, and words over it stand together', () => {
+  const { tune, notices } = abc('"C""G"C2 "^soft""^slow"DE|');
+  const texts = tune.bars[0]!.events.map(({ chordSymbol, annotation }) => chordSymbol ?? annotation ?? '-');
+  expect(texts).toEqual(['C', 'soft slow', '-']);
+  expect(notices).toMatchObject([{ line: 6, message: expect.stringContaining('“G”') as string }]);
+});
+
+it('ABC: thousands of continued lines and metres are read in a moment, or refused', () => {
+  const many = (line: string) => readAbc(`X:1\nT:Test\nN:a\n${`${line}\n`.repeat(20_000)}M:4/4\nK:C\nCDEF|\n`);
+  const start = performance.now();
+  many('+:more words');
+  readAbc(`X:1\nT:Test\nK:C\nCDEF|\n${'M:3/4\n'.repeat(20_000)}CDE|\n`);
+  expect(performance.now() - start).toBeLessThan(5_000);
+});
+
 describe('ABC: repeats and the way through', () => {
   const timesPlayed = (tune: Tune) => playedOrder(tune.bars).length;
   it.each([
@@ -470,6 +485,21 @@ describe('MIDI: rests', () => {
     );
     expect(values(played(midiFile(notes)).tune)).toBe('1 1 1 1 | 1 1 1 1');
   });
+});
+
+it('MIDI: a note that sounds on under others, and one that is there twice, are told', () => {
+  const { notices } = played(
+    midiFile([
+      [60, 0, 4],
+      [67, 1, 1],
+      [69, 2, 1],
+      [71, 3, 1],
+      [71, 3, 1],
+    ]),
+  );
+  const told = notices.map(({ message }) => message).join(' / ');
+  expect(told).toContain('sounds on under the next one');
+  expect(told).toContain('there twice');
 });
 
 describe('MIDI: files that are not whole', () => {

@@ -41,13 +41,22 @@ export function tieOn(element: ParsedNote): ParsedNote {
 /** A chord symbol starts with the letter of its root, or says that there is no chord. */
 const CHORD = /^(N\.? ?C\.?$)|^[A-G]([#b♯♭]|[^a-z]|$|m|dim|aug|sus|add|maj|min)/;
 
-export function chordText(element: ParsedNote): Pick<TuneEvent, 'chordSymbol' | 'annotation'> {
-  const texts = (element.chord ?? []).map(({ name, position }) => ({
-    text: name.replaceAll('♯', '#').replaceAll('♭', 'b'),
-    symbol: position === 'default' && CHORD.test(name),
-  }));
-  const symbol = texts.find((entry) => entry.symbol)?.text;
+/** @returns what stands over the note, and chords that find no place there because another one does */
+export function chordText(
+  element: ParsedNote,
+): Pick<TuneEvent, 'chordSymbol' | 'annotation'> & { readonly lost: readonly string[] } {
+  // The parser joins what stands at one place line by line.
+  const texts = (element.chord ?? []).flatMap(({ name, position }) =>
+    name.split('\n').map((line) => ({
+      text: line.replaceAll('♯', '#').replaceAll('♭', 'b'),
+      symbol: position === 'default' && CHORD.test(line),
+    })),
+  );
+  const [symbol, ...lost] = texts.filter((entry) => entry.symbol).map(({ text }) => text);
   // Text in quotes that names no chord is said to the player, whatever its place.
-  const annotation = texts.find((entry) => !entry.symbol)?.text;
-  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }) };
+  const annotation = texts
+    .filter((entry) => !entry.symbol)
+    .map(({ text }) => text)
+    .join(' ');
+  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }), lost };
 }

@@ -32,16 +32,20 @@ export function prepare(entry: AbcTune): Prepared {
   const lines = entry.text.split('\n');
   const at = (index: number) => ({ line: entry.lines[index] ?? index + 1, column: 1 });
   let inBody = false;
-  /** The field that a line +: goes on. */
+  /** The field that a line +: goes on, and what it goes on with. */
   let open: number | null = null;
+  const more = new Map<number, string[]>();
   lines.forEach((line, index) => {
     const name = FIELD.exec(line)?.[1];
     if (name === '+') {
-      const more = line.slice(2).trim();
       if (open === null) {
         const message = `This line goes on with a field, and there is none before it; it was left out.`;
         notices.push({ severity: 'notice', message, remedy: 'Set +: right below a field.', ...at(index) });
-      } else lines[open] = `${lines[open]!.replace(/\s+$/, '')} ${more}`;
+      } else {
+        const pieces = more.get(open);
+        if (pieces) pieces.push(line.slice(2).trim());
+        else more.set(open, [line.slice(2).trim()]);
+      }
       lines[index] = '%';
       return;
     }
@@ -60,12 +64,12 @@ export function prepare(entry: AbcTune): Prepared {
     if (inBody) {
       const carried = CARRIED.exec(line);
       // Before the next voices it is for all of them, and the parser tells each.
-      const forAll =
-        carried?.[1] === 'M' && VOICE.test(lines.slice(index + 1).find((next) => !/^(%|\s*$)/.test(next)) ?? '');
+      const forAll = carried?.[1] === 'M' && VOICE.test(lineAfter(lines, index));
       if (carried && !forAll) lines[index] = `[${carried[1]}:${carried[2]}]`;
     }
     if (name === 'K') inBody = true;
   });
+  for (const [index, pieces] of more) lines[index] = [lines[index]!.trimEnd(), ...pieces].join(' ');
   const text = lines.join('\n');
   const times = new Map<number, number>();
   const music = text.replaceAll(':|:', ':: ');
@@ -77,6 +81,13 @@ export function prepare(entry: AbcTune): Prepared {
     .replace(/\|:(:+)(?!\|)/g, (_, more: string) => `|:${' '.repeat(more.length)}`)
     .replaceAll('!dacoda!', `"^${TO_CODA}"`);
   return { ...entry, text: plain, notices, times };
+}
+
+/** The next line that is neither empty nor a comment. */
+function lineAfter(lines: readonly string[], index: number): string {
+  let next = index + 1;
+  while (next < lines.length && /^(%|\s*$)/.test(lines[next]!)) next += 1;
+  return lines[next] ?? '';
 }
 
 /** Unit lengths a minute, as `Q:C=100`, `Q:C3=40` and `Q:120` have it; the length by `L:`, or as the metre has it. */

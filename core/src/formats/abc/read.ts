@@ -94,6 +94,9 @@ function readEntry(book: readonly AbcTune[], tune: number, voice: number): ReadR
   const early = tooMuch(entry);
   if (early) return { ok: false, problems: [early] };
   const ready = prepare(entry);
+  // A field that was continued may have grown too long.
+  const late = tooMuch(ready);
+  if (late) return { ok: false, problems: [late] };
   const parsed = parseAbc(ready.text);
   const problems = [
     ...explainWarnings(parsed?.warnings ?? [], (line) => entry.lines[line - 1] ?? line),
@@ -190,7 +193,7 @@ function build(
     );
   const first = staffLines[0]![chosen.staff]!;
   const metre: Metre = readMetre(first.meter) ?? { beats: 4, unit: 4 };
-  const free = /^\s*(none|)\s*$/i.test(fields.get('M')?.at(-1) ?? 'none') && fields.has('M');
+  const free = /^(none)?$/i.test(fields.get('M')?.at(-1)?.trim() ?? 'M');
   const key: Key = first.key ? readKey(first.key, field('K').join(' ')) : C_MAJOR;
   const place = placeFinder(entry);
   const read = readVoice(

@@ -340,7 +340,9 @@ class VoiceReader {
 
   private push(element: ParsedNote, duration: Ticks, value: NoteValue, role: 'head' | 'tied' = 'head'): void {
     const { signs, fingers } = this.readSigns(element);
-    const { annotation, ...texts } = chordText(element);
+    const { annotation, lost, ...texts } = chordText(element);
+    for (const text of lost)
+      this.notice(element.startChar, `The chord symbol “${text}” was left out: no note begins there for it.`);
     if (annotation === TO_CODA) this.bar.toCoda = true;
     const base = {
       id: this.nextId(),

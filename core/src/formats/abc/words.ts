@@ -13,7 +13,7 @@ interface WordBlock {
 
 type Token = { readonly syllable: Syllable } | 'skip' | 'hold' | 'bar';
 
-const FIELD = /^([A-Za-z+]):/;
+const FIELD = /^([A-Za-z]):/;
 const VOICE = /^\s*\[V:\s*([^\]\s]+)[^\]]*\]/;
 
 /** @param lines line numbers of the file for each line of the text */
@@ -21,23 +21,18 @@ function blocksOf(text: string, lines: readonly number[]): readonly WordBlock[] 
   const open = new Map<string, WordBlock>();
   const blocks: WordBlock[] = [];
   let voice = '';
-  let inWords: WordBlock | null = null;
   text.split('\n').forEach((line, index) => {
     const field = FIELD.exec(line)?.[1];
     if (field === 'V') voice = line.slice(2).trim().split(/\s/)[0]!;
-    if (field === 'w' || (field === '+' && inWords)) {
+    if (field === 'w') {
       const block = open.get(voice);
       const words = line
         .slice(2)
         .replace(/(^|[^\\])%.*$/, '$1')
         .trim();
-      if (!block) return;
-      if (field === '+') block.verses[block.verses.length - 1] += ` ${words}`;
-      else block.verses.push(words);
-      inWords = block;
+      block?.verses.push(words);
       return;
     }
-    inWords = null;
     if (field || line.trim() === '' || line.startsWith('%')) return;
     voice = VOICE.exec(line)?.[1] ?? voice;
     let block = open.get(voice);

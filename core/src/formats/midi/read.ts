@@ -77,6 +77,7 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
   if (track.late > 0)
     notices.add(`${track.late} notes come later than beat ${MAX_QUARTERS.toLocaleString('en')} and were left out.`);
   const notes = clean(track.notes, notices);
+  tellOverlaps(notes, notices);
   const grid = options.grid ?? suggestGrid(notes);
   const { sounds, tripletBeats } = quantise(notes, GRIDS[grid]);
   // A short first bar of a metre of its own is a pickup, as notation programs write it.
@@ -92,7 +93,8 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
   const changes = written.length > 1;
   // Time 0 becomes the nominal bar line before the first note; where metres change, the file's own bar lines count.
   const first = sounds[0]!.onset;
-  const start = barLine > 0 ? barLine - full : changes ? first - lead : first - (pickup > 0 ? full - pickup : 0);
+  const asWritten = barLine > 0 && options.pickup === undefined;
+  const start = asWritten ? barLine - full : changes ? first - lead : first - (pickup > 0 ? full - pickup : 0);
   // Triplets are counted in beats of the file: where no bar line is at stake, time begins on one of them.
   const free = pickup === 0 && !changes && tripletBeats.size > 0;
   const shift = free ? Math.floor(start / TICKS_PER_QUARTER) * TICKS_PER_QUARTER : start;
@@ -306,10 +308,37 @@ function clean(notes: readonly PlayedNote[], notices: Notices): readonly PlayedN
     );
   }
   const seen = new Set<string>();
-  return melody.filter(({ midi, onset }) => {
+  const single = melody.filter(({ midi, onset }) => {
     const key = `${midi}@${onset}`;
     return seen.has(key) ? false : seen.add(key);
   });
+  const doubled = melody.length - single.length;
+  if (doubled > 0)
+    notices.add(
+      doubled === 1
+        ? 'A note that is there twice was left out once.'
+        : `${doubled} notes that are there twice were left out once.`,
+    );
+  return single;
+}
+
+/** Notes that sound on so far into the next one are more than played legato. */
+const OVERLAP: Ticks = TICKS_PER_QUARTER / 2;
+
+/** In one voice a note ends where the next begins, and a chord has one length. */
+function tellOverlaps(notes: readonly PlayedNote[], notices: Notices): void {
+  const next = new Map<Ticks, Ticks>();
+  const onsets = [...new Set(notes.map(({ onset }) => onset))];
+  onsets.forEach((onset, index) => next.set(onset, onsets[index + 1] ?? Infinity));
+  const over = notes.filter(({ onset, duration }) => onset + duration - next.get(onset)! > OVERLAP).length;
+  if (over > 0)
+    notices.add(
+      over === 1
+        ? 'A note that sounds on under the next one was cut there.'
+        : `${over} notes that sound on under the next one were cut there.`,
+      {},
+      'If two voices share the track, export each as a track of its own.',
+    );
 }
 
 /** An octave and a half of nothing between the lowest notes and the melody, and few of the low ones. */

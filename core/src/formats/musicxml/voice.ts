@@ -431,7 +431,13 @@ class VoiceReader {
     const last = index === count - 1;
     const sorted = [...heads].sort((a, b) => midi(a.pitch) - midi(b.pitch));
     const signs = start ? readSigns(raw.elements[0]!, this.context) : {};
-    const dynamic = walk.take(walk.dynamics, own.at + own.duration) ?? (start ? signs.dynamic : undefined);
+    const [first, ...others] = walk.takeAll(walk.dynamics, own.at + own.duration);
+    for (const { value, source } of others)
+      this.context.notices.add(
+        `The sign “${value}” was left out: the note has another one.`,
+        this.context.place(source),
+      );
+    const dynamic = first?.value ?? (start ? signs.dynamic : undefined);
     const words = start ? readLyrics(raw.elements[0]!, this.verses) : undefined;
     const graces = start ? this.readGraces(raw.graces, own.id) : [];
     if (start) this.readSlurs(raw, own.id);

@@ -53,9 +53,4 @@ export class MeasureWalk {
     list.splice(0, list.length, ...list.filter((entry) => !due.includes(entry)));
     return due;
   }
-
-  /** The same, where only one can stand: the first. */
-  take<T>(list: Attached<T>[], before: Ticks): T | undefined {
-    return this.takeAll(list, before)[0]?.value;
-  }
 }
