@@ -9,7 +9,7 @@ import { framesFor, type Level } from './frames.ts';
 import type { HandLimits, LimitName, LimitOwner, ResolvedLimits } from './limits.ts';
 import { fitsPosition, fitsStops, lockSpeaks, staysUnder, type Lock, type LockedStop } from './locks.ts';
 import { handOf, profileFor, type HandSetup } from './setup.ts';
-import type { Gate } from './solver.ts';
+import type { Gate } from './prices.ts';
 import { isStopped, statesFor, type HandState, type Stop } from './state.ts';
 
 /** A limit with whoever set it. */

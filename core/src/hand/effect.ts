@@ -2,7 +2,8 @@
 import type { Hand } from './hand.ts';
 import { PLAIN_WEIGHTS, RULE_NAMES, type Weights } from './ruleNames.ts';
 import { chargeMove, chargeState, moveCircumstances, stateCircumstances } from './rules.ts';
-import { differences, type HandStep, type RuleDifference } from './solver.ts';
+import { type HandStep } from './prices.ts';
+import { differences, type RuleDifference } from './detours.ts';
 import type { HandState } from './state.ts';
 
 const EVERY_RULE = Object.fromEntries(RULE_NAMES.map((rule) => [rule, 1])) as Weights;

@@ -4,7 +4,7 @@
  */
 import type { Hand } from './hand.ts';
 import type { FingeredNote, Fingering } from './fingering.ts';
-import { differences, explainDetour, type Detour, type RuleDifference } from './solver.ts';
+import { differences, explainDetour, type Detour, type RuleDifference } from './detours.ts';
 import { stopsKey, type HandState, type Stop } from './state.ts';
 
 /** One note that is fingered in another way. */

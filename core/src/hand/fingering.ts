@@ -6,7 +6,7 @@ import type { HandProblem } from './decided.ts';
 import type { Finger, Position, Shape } from './frames.ts';
 import type { Landing } from './landmarks.ts';
 import { isAcross } from './marks.ts';
-import type { RuleDifference } from './solver.ts';
+import type { RuleDifference } from './detours.ts';
 import type { Stop } from './state.ts';
 
 export interface Alternative {

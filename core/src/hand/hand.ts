@@ -13,24 +13,9 @@ import type { Alternative, FingeredNote, Fingering, Why } from './fingering.ts';
 import { possibleAt, workspaceOf, type Possible, type Workspace } from './possible.ts';
 import type { Position } from './frames.ts';
 import { handOf, type HandSetup } from './setup.ts';
-import {
-  cheapestPath,
-  detour,
-  explainDetour,
-  FORBIDDEN,
-  gateCost,
-  linkOf,
-  sameColumn,
-  sameSteps,
-  solve,
-  throughEach,
-  throughState,
-  type Detour,
-  type RuleDifference,
-  type PriceTable,
-  type Solution,
-  type HandStep,
-} from './solver.ts';
+import { FORBIDDEN, gateCost, type PriceTable, type HandStep } from './prices.ts';
+import { detour, explainDetour, throughEach, type Detour, type RuleDifference } from './detours.ts';
+import { cheapestPath, linkOf, sameColumn, sameSteps, solve, throughState, type Solution } from './solver.ts';
 import { isStopped, positionOf, type HandState } from './state.ts';
 import { likePairs, samePlaces, usualKeys } from './usual.ts';
 

@@ -15,7 +15,8 @@ import {
   type StepContext,
 } from './rules.ts';
 import type { RuleName } from './ruleNames.ts';
-import type { Detour, HandStep } from './solver.ts';
+import type { HandStep } from './prices.ts';
+import type { Detour } from './detours.ts';
 import type { HandState } from './state.ts';
 
 export interface HardPlace {

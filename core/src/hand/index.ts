@@ -73,7 +73,9 @@ export { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './ruleNa
 export { PRICES, haste, type StepContext } from './rules.ts';
 export { handOf, profileFor, type HandSetup } from './setup.ts';
 export { handNameSchema, handSlice, limitLayers, type HandDecisions, type LearnerHand } from './slice.ts';
-export { moveCost, solve, stateCost, type HandStep, type RuleDifference, type Solution } from './solver.ts';
+export { moveCost, stateCost, type HandStep } from './prices.ts';
+export { type RuleDifference } from './detours.ts';
+export { solve, type Solution } from './solver.ts';
 export { statesFor, stopsKey, type HandState, type Stop } from './state.ts';
 export {
   FIRST_WISHES,

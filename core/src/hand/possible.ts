@@ -6,7 +6,7 @@ import type { HandNote, NoteContext } from './contexts.ts';
 import type { HandProblem } from './decided.ts';
 import { POSITIONS, levelOf, reach, type Position } from './frames.ts';
 import { handOf, type HandSetup } from './setup.ts';
-import { PriceTable } from './solver.ts';
+import { PriceTable } from './prices.ts';
 import { isStopped, positionOf, statesFor, type HandState } from './state.ts';
 
 /** What the hand may do at a sound, before anything is decided. */

@@ -16,7 +16,8 @@ import {
   type HandStep,
 } from './index.ts';
 import { profileFor } from '../test/setups.ts';
-import { FORBIDDEN, PriceTable, throughStep } from './solver.ts';
+import { FORBIDDEN, PriceTable } from './prices.ts';
+import { throughStep } from './solver.ts';
 
 /** Independent of the solver: tries every way through. */
 function bruteForce(steps: readonly HandStep[]): { cost: number; through: number[][] } {
