@@ -55,6 +55,7 @@ describe('losses', () => {
     ['other fingers', '!1!!2!G2AB|'],
     ['a melisma after a hyphen', 'GABc|\nw:la-_ la la|'],
     ['a melisma', 'GABc|\nw:la_ la la|'],
+    ['words under the last line alone', 'GABc|dcBA|GABc|dcBA|GABc|\nw:* * * * * * * * * * * * * * * * la la la la|'],
     ['three times', '|::GABc::|'],
     ['a section of three times and one of two', '|::GABc::|:cBAG:|'],
     ['a section that is played once between', '|::GABc::|cBAG|:GABc:|'],

@@ -98,12 +98,15 @@ function musicLines(tune: Tune): readonly string[] {
   // A slur that nobody closed goes out as it came in.
   const slurEnds = count(tune.slurs.filter(({ from, to }) => from !== to).map(({ to }) => to));
   const marked = tune.bars.some((bar) => bar.events.some((event) => event.kind === 'note' && event.lineEnd));
+  const sung = tune.bars.some((bar) => bar.events.some((event) => event.kind === 'note' && event.words));
   const lines: string[] = [];
   let music = '';
   let notes: Note[] = [];
   const flush = () => {
     if (music.trim() === '') return;
-    lines.push(music.trim(), ...wordLines(notes));
+    const words = wordLines(notes);
+    // Words belong to all the music since the last ones: a line without any says so.
+    lines.push(music.trim(), ...(words.length === 0 && sung && notes.length > 0 ? ['w:*'] : words));
     music = '';
     notes = [];
   };
