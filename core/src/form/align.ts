@@ -6,9 +6,15 @@
 import type { Ticks } from '../music/index.ts';
 import type { Sound } from './reading.ts';
 
-/** A sound with its time counted from the phrase's first bar line; pickups are negative. */
+/** A sound with its place in the phrase. */
 export interface Timed {
+  /** Ticks from the phrase's first bar line; pickups are negative. */
   readonly at: Ticks;
+  /** Bar within the phrase, from 0, counted by bar lines, and ticks from its line; a pickup stands in bar −1. */
+  readonly bar: number;
+  readonly place: Ticks;
+  /** Bars from the phrase's first bar line, with the part of a bar as a fraction. */
+  readonly spot: number;
   readonly sound: Sound;
   /** Its length says nothing: it is the last, and only makes room for what comes after. */
   readonly last: boolean;
@@ -34,10 +40,6 @@ const COST = {
   shifted: 0.05,
 } as const;
 
-export function timed(sounds: readonly Sound[], downbeat: Ticks): readonly Timed[] {
-  return sounds.map((sound, index) => ({ at: sound.onset - downbeat, sound, last: index === sounds.length - 1 }));
-}
-
 export function samePitches(a: Sound, b: Sound, semitones = 0): boolean {
   return (
     a.pitches.length === b.pitches.length && a.pitches.every((pitch, index) => pitch === b.pitches[index]! + semitones)
@@ -46,8 +48,8 @@ export function samePitches(a: Sound, b: Sound, semitones = 0): boolean {
 
 const sameLength = (a: Timed, b: Timed) => a.last || b.last || a.sound.duration === b.sound.duration;
 
-/** @param bar length of a bar; places are compared within it */
-export function align(own: readonly Timed[], other: readonly Timed[], bar: Ticks): readonly Pair[] {
+/** What stands beside what, places compared within their bars. */
+export function align(own: readonly Timed[], other: readonly Timed[]): readonly Pair[] {
   const rows = own.length + 1;
   const columns = other.length + 1;
   const cost = new Float64Array(rows * columns);
@@ -56,7 +58,7 @@ export function align(own: readonly Timed[], other: readonly Timed[], bar: Ticks
   for (let column = 1; column < columns; column += 1) cost[at(0, column)] = column * COST.gap;
   for (let row = 1; row < rows; row += 1) {
     for (let column = 1; column < columns; column += 1) {
-      const change = cost[at(row - 1, column - 1)]! + substitution(own[row - 1]!, other[column - 1]!, bar);
+      const change = cost[at(row - 1, column - 1)]! + substitution(own[row - 1]!, other[column - 1]!);
       const added = cost[at(row - 1, column)]! + COST.gap;
       const left = cost[at(row, column - 1)]! + COST.gap;
       cost[at(row, column)] = Math.min(change, added, left);
@@ -67,7 +69,7 @@ export function align(own: readonly Timed[], other: readonly Timed[], bar: Ticks
   let column = other.length;
   while (row > 0 || column > 0) {
     const here = cost[at(row, column)]!;
-    const price = row > 0 && column > 0 ? substitution(own[row - 1]!, other[column - 1]!, bar) : Infinity;
+    const price = row > 0 && column > 0 ? substitution(own[row - 1]!, other[column - 1]!) : Infinity;
     if (price < Infinity && here === cost[at(row - 1, column - 1)]! + price) {
       row -= 1;
       column -= 1;
@@ -83,11 +85,10 @@ export function align(own: readonly Timed[], other: readonly Timed[], bar: Ticks
   return steps.reverse();
 }
 
-function substitution(a: Timed, b: Timed, bar: Ticks): number {
-  const place = (((a.at - b.at) % bar) + bar) % bar;
+function substitution(a: Timed, b: Timed): number {
   return (
-    (place === 0 ? 0 : COST.place) +
-    (a.at === b.at ? 0 : COST.shifted) +
+    (a.place === b.place ? 0 : COST.place) +
+    (a.bar === b.bar ? 0 : COST.shifted) +
     (samePitches(a.sound, b.sound) ? 0 : COST.pitch) +
     (sameLength(a, b) ? 0 : COST.length)
   );

@@ -1,5 +1,5 @@
 /** Whether a phrase comes home: the note it rests on, and the key it is heard in. */
-import { chroma, midi, suggestKeys, type Key, type Tune } from '../music/index.ts';
+import { LETTERS, chroma, signatureAlter, suggestKeys, type Key, type Ticks } from '../music/index.ts';
 import { barAt, type Reading, type Sound } from './reading.ts';
 
 /** How much better another key has to fit before the signature is not believed. */
@@ -24,7 +24,9 @@ const family = (mode: Key['mode']) => (mode === 'ionian' ? 'major' : mode === 'a
  * @returns null for a tune without notes
  * @example findKey(readForForm(reel)).disagrees // false
  */
-export function findKey({ sounds, tune }: Pick<Reading, 'sounds' | 'tune'>): KeyFinding | null {
+export function findKey({ sounds: all, tune }: Pick<Reading, 'sounds' | 'tune'>): KeyFinding | null {
+  // Where the signature changes on the way, the tune is heard in the key that it begins in.
+  const sounds = all.filter(({ barIndex }) => sameSignature(tune.bars[barIndex]!.key, tune.bars[0]!.key));
   if (sounds.length === 0) return null;
   const suggestions = suggestKeys(sounds.map(({ top, duration }) => ({ midi: top, duration })));
   const stated = tune.bars[0]!.key;
@@ -67,11 +69,50 @@ function leadingBack({ sounds, pickup }: Reading, inBar: readonly Sound[]): numb
   return same ? lead.length : 0;
 }
 
-/** Whether this note is the home note where it stands. */
-export function isHome(tune: Tune, reading: Reading, sound: Sound, home: Key): boolean {
-  const here = tune.bars[sound.barIndex]!.key;
-  const first = reading.bars[0]!.key;
-  // Where the key changes on the way, the place's own key counts.
-  const key = here === first || (here.mode === first.mode && chroma(here.tonic) === chroma(first.tonic)) ? home : here;
-  return sound.note.heads.some(({ pitch }) => ((midi(pitch) % 12) + 12) % 12 === chroma(key.tonic));
+/** Whether this note is the home note of a key. */
+export const isHome = ({ note }: Sound, home: Key): boolean =>
+  note.heads.some(({ pitch }) => chroma(pitch) === chroma(home.tonic));
+
+/**
+ * The key in which each moment is heard: the signature's where it stands, unless the notes of that part plainly say
+ * another one. Where the tune's own signature stands, that is the tune's key.
+ * @param parts written ticks at which parts begin
+ */
+export function homesOf(reading: Reading, parts: readonly Ticks[], home: Key): (at: Ticks) => Key {
+  const { bars, starts, sounds } = reading;
+  const regions: { from: Ticks; key: Key }[] = [];
+  const edges = new Set([0, ...parts]);
+  bars.forEach(({ key }, index) => index > 0 && !sameSignature(key, bars[index - 1]!.key) && edges.add(starts[index]!));
+  const sorted = [...edges].sort((a, b) => a - b);
+  sorted.forEach((from, index) => {
+    const own = sounds.filter(({ onset }) => onset >= from && onset < (sorted[index + 1] ?? Infinity));
+    const stated = bars[(own.at(-1) ?? sounds.at(-1))?.barIndex ?? 0]!.key;
+    const usual = sameSignature(stated, bars[0]!.key) ? home : stated;
+    regions.push({ from, key: heardIn(own, usual) });
+  });
+  return (at) => (regions.findLast(({ from }) => from <= at) ?? regions[0])?.key ?? home;
 }
+
+const sameSignature = (a: Key, b: Key) =>
+  LETTERS.every((letter) => signatureAlter(a, letter) === signatureAlter(b, letter)) && sameScale(a, b);
+
+/** Another key than this one, where the notes fit it better and a note of its own is heard instead of this one's. */
+function heardIn(sounds: readonly Sound[], usual: Key): Key {
+  if (sounds.length < FEWEST_NOTES) return usual;
+  const suggestions = suggestKeys(sounds.map(({ top, duration }) => ({ midi: top, duration })));
+  const best = suggestions[0]!;
+  const own = suggestions.find(({ key }) => sameScale(key, usual));
+  if (best.fit - (own?.fit ?? best.fit) <= DISAGREES) return usual;
+  const time = (letter: (typeof LETTERS)[number], alter: number) =>
+    sounds
+      .map(({ note, duration }) => ({ pitch: note.heads.at(-1)!.pitch, duration }))
+      .filter(({ pitch }) => pitch.letter === letter && pitch.alter === alter)
+      .reduce((sum, { duration }) => sum + duration, 0);
+  const said = LETTERS.some((letter) => {
+    const [there, here] = [signatureAlter(best.key, letter), signatureAlter(usual, letter)];
+    return there !== here && time(letter, there) > time(letter, here);
+  });
+  return said ? best.key : usual;
+}
+/** Fewer notes make no key of their own. */
+const FEWEST_NOTES = 8;

@@ -3,9 +3,10 @@ import { describe, expect, it } from 'vitest';
 import type { Tune } from '../music/index.ts';
 import { differenceText, differsText, figureText, lickText, motionText } from '../words/index.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
-import { align, timed } from './align.ts';
+import { align } from './align.ts';
 import { cutEvidence, joinedSounds } from './evidence.ts';
 import { analyseForm, formSummary, formText, phrasesOf, playedBars } from './index.ts';
+import { phraseSounds } from './phraseSounds.ts';
 import { readForForm } from './reading.ts';
 
 const phrases = (music: string, header: Header = {}) => phrasesOf(analyseForm(tuneOf(music, header)));
@@ -13,8 +14,11 @@ const first = (music: string, header: Header = {}) => phrases(music, header)[0]!
 
 describe('align', () => {
   const steps = (a: string, b: string) => {
-    const sounds = (music: string) => timed(readForForm(tuneOf(music)).sounds, 0);
-    return align(sounds(a), sounds(b), 4 * 3360)
+    const sounds = (music: string) => {
+      const reading = readForForm(tuneOf(music));
+      return phraseSounds(reading, { from: 0, to: reading.starts.at(-1)! }, null).body;
+    };
+    return align(sounds(a), sounds(b))
       .map(({ own, other, same }) => (same ? '=' : own === null ? '-' : other === null ? '+' : '~'))
       .join('');
   };

@@ -16,12 +16,12 @@ const WEIGHT = {
   longerStill: 0.5,
   /** Silence just before. */
   rest: 2,
-  breath: 4,
-  fermata: 2,
+  breath: 5,
+  fermata: 5,
   /** The source starts a new line of notes. */
   line: 1,
   /** The words before end a clause; the word after begins with a capital. */
-  punctuation: 2,
+  punctuation: 2.4,
   capital: 1.2,
   /** Never inside a word. */
   insideWord: -6,
@@ -53,21 +53,25 @@ export function cutEvidence(reading: Reading): readonly number[] {
     const doublings = Math.min(MOST_DOUBLINGS, Math.max(0, Math.log2(gap / usual)));
     const next = sounds[index + 1];
     const goesOnLonger = next !== undefined && next.onset - sound.onset >= gap;
-    const last = before.note;
+    const { last } = before;
     return (
       WEIGHT.longBefore * doublings * (goesOnLonger ? WEIGHT.longerStill : 1) +
       (silence > 0 ? WEIGHT.rest : 0) +
       (last.decorations?.includes('breath') ? WEIGHT.breath : 0) +
       (last.decorations?.includes('fermata') ? WEIGHT.fermata : 0) +
       (last.lineEnd ? WEIGHT.line : 0) +
-      wordEvidence(last, sound.note) +
+      wordEvidence(before.note, sound.note) +
       WEIGHT.leap * Math.min(1, Math.abs(sound.top - before.top) / 12)
     );
   });
 }
 
+/** A breath or a fermata: the page says that a line ends with this note. */
+export const marksEnd = ({ decorations }: Note): boolean =>
+  Boolean(decorations?.includes('breath') || decorations?.includes('fermata'));
+
 /** The time between attacks that is most usual in the tune. */
-function medianGap({ sounds }: Reading): Ticks {
+export function medianGap({ sounds }: Reading): Ticks {
   const gaps = sounds.slice(1).map(({ onset }, index) => onset - sounds[index]!.onset);
   const sorted = gaps.sort((a, b) => a - b);
   return sorted[Math.floor(sorted.length / 2)] || 1;
@@ -75,6 +79,10 @@ function medianGap({ sounds }: Reading): Ticks {
 
 const CLAUSE_END = /[.,;:!?…—–]["'”’)]*$/u;
 const CAPITAL = /^["'“‘(]*\p{Lu}/u;
+
+/** In one of its verses a clause ends with this note. */
+export const endsClause = ({ words }: Note): boolean =>
+  words?.some((syllable) => syllable && !syllable.hyphen && CLAUSE_END.test(syllable.text)) ?? false;
 
 /** The verse that says most counts. */
 function wordEvidence(before: Note, after: Note): number {

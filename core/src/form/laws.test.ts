@@ -3,10 +3,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { placedNotes, transposeTune, mapNotes, type Bar, type Pitch, type Tune } from '../music/index.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
+import { FORM_KINDS } from '../test/formKinds.ts';
 import { TRUTHS } from '../test/formTruth.ts';
 import { tuneOf } from '../test/testing.ts';
 import {
   analyseForm,
+  formText,
   holdPhrase,
   joinPhrases,
   markPart,
@@ -21,7 +23,8 @@ import {
   type PartingResult,
 } from './index.ts';
 
-const someTune = fc.constantFrom(...TRUTHS.map(({ tune }) => tune));
+const ALL = [...TRUTHS, ...FORM_KINDS];
+const someTune = fc.constantFrom(...ALL.map(({ tune }) => tune));
 const starts = (tune: Tune) => phrasesOf(analyseForm(tune)).map(({ notes }) => notes[0]);
 const relations = (tune: Tune) => phrasesOf(analyseForm(tune)).map(({ relation }) => `${relation.kind} ${relation.of}`);
 
@@ -79,11 +82,109 @@ describe('what must not matter', () => {
   });
 
   it('doubling all values changes no boundary and no relation', () => {
-    for (const { tune } of TRUTHS) {
+    for (const { tune } of ALL) {
       expect(starts(doubled(tune))).toEqual(starts(tune));
       expect(relations(doubled(tune))).toEqual(relations(tune));
     }
   });
+});
+
+/** A tune of parts that are repeated without endings, with each repeat written out. */
+function writtenOut(tune: Tune): Tune {
+  const { parts } = analyseForm(tune);
+  const bars = parts.flatMap(({ phrases, times }, index) => {
+    const from = tune.bars.findIndex(({ events }) => events.some(({ id }) => id === phrases[0]!.notes[0]));
+    const next = parts[index + 1]?.phrases[0]!.notes[0];
+    const to = next ? tune.bars.findIndex(({ events }) => events.some(({ id }) => id === next)) : tune.bars.length;
+    return Array.from({ length: times }, (_, time) =>
+      tune.bars.slice(from, to).map(({ repeatStart: _start, repeatEnd: _end, ...bar }, at, own): Bar => ({
+        ...bar,
+        id: `${bar.id}-${time}`,
+        events: bar.events.map((event) => ({ ...event, id: time === 0 ? event.id : `${event.id}-${time}` })),
+        ...(at === own.length - 1 && { barline: 'double' as const }),
+      })),
+    ).flat();
+  });
+  return { ...tune, bars };
+}
+
+describe('signs', () => {
+  const repeated = ALL.filter(
+    ({ tune: { bars, slurs } }) =>
+      bars.some(({ repeatEnd }) => repeatEnd) &&
+      bars[0]!.repeatStart &&
+      slurs.length === 0 &&
+      bars.every(({ endings, jump, fine }) => !endings && !jump && !fine),
+  ).map(({ name, tune }) => [name, tune] as const);
+
+  it.each(repeated)('%s: repeats that are written out change nothing', (_, tune) => {
+    const plain = analyseForm(tune);
+    const written = analyseForm(writtenOut(tune));
+    expect(formText(written)).toBe(formText(plain));
+    expect(written.learn.newBars).toBe(plain.learn.newBars);
+    const first = new Set(phrasesOf(plain).map(({ notes }) => notes[0]));
+    const kept = phrasesOf(written).flatMap(({ notes }) => (notes[0]!.includes('-') ? [] : notes[0]!));
+    expect(new Set(kept)).toEqual(first);
+  });
+
+  const tied = ALL.flatMap(({ name, tune }) =>
+    phrasesOf(analyseForm(tune))
+      .slice(1)
+      .map((phrase) => [name, tune, phrase.start, phrase] as const),
+  ).filter(([, tune, , { from, notes }]) => {
+    const placed = placedNotes(tune);
+    const at = placed.findIndex(({ note }) => note.id === notes[0]);
+    const [before, own, next] = [placed[at - 1], placed[at], placed[at + 1]];
+    // On a bar line inside a part, with a note after it in the same bar.
+    return (
+      own!.onset === from &&
+      before!.onset + before!.note.duration === from &&
+      tune.bars.every(({ endings, repeatStart }, index) => !endings && (!repeatStart || index !== own!.barIndex)) &&
+      tune.bars[own!.barIndex]!.events[0]!.id === own!.note.id &&
+      next?.barIndex === own!.barIndex &&
+      2 * own!.note.duration <= tune.bars[own!.barIndex]!.length
+    );
+  });
+
+  it.each(tied)('%s: a tie over the joint moves it by the held note', (_, tune, __, phrase) => {
+    const placed = placedNotes(tune);
+    const at = placed.findIndex(({ note }) => note.id === phrase.notes[0]);
+    const [before, own, next] = [placed[at - 1]!.note, placed[at]!.note, placed[at + 1]!.note];
+    // A held note has no syllable of its own; a breath stands after it.
+    const { words: _words, ...heldOver } = { ...own, ...(before.decorations && { decorations: before.decorations }) };
+    const held = mapNotes(tune, (note) =>
+      note.id === before.id
+        ? { ...note, heads: note.heads.map((head) => ({ ...head, tied: true })) }
+        : note.id === own.id
+          ? { ...heldOver, id: note.id, heads: before.heads.map(({ pitch }) => ({ pitch })) }
+          : note,
+    );
+    const expected = starts(tune).map((id) => (id === own.id ? next.id : id));
+    expect(starts(held)).toEqual(expected);
+  });
+
+  it('joining endings changes no motion', () => {
+    for (const { tune } of ALL.filter(({ tune: { bars } }) => bars.some(({ endings }) => endings))) {
+      const second = tune.bars.findIndex(({ endings }) => endings && !endings.includes(1));
+      const inEndings = (id: string) =>
+        tune.bars.findIndex(({ events }) => events.some((event) => event.id === id)) >= second;
+      for (const { motions } of phrasesOf(analyseForm(tune))) {
+        for (const { notes } of motions) {
+          const bars = notes.map((id) => tune.bars.findIndex(({ events }) => events.some((event) => event.id === id)));
+          const endings = new Set(bars.map((bar) => endingOf(tune, bar)).filter((ending) => ending !== null));
+          expect(endings.size).toBeLessThan(2);
+          expect(notes.some(inEndings) && bars.includes(second - 1)).toBe(false);
+        }
+      }
+    }
+  });
+
+  function endingOf(tune: Tune, bar: number): number | null {
+    const opens = tune.bars.slice(0, bar + 1).findLastIndex(({ endings }) => endings);
+    if (opens < 0) return null;
+    const closed = tune.bars.slice(opens, bar).some(({ repeatEnd, endingStop }) => repeatEnd ?? endingStop);
+    return closed ? null : opens;
+  }
 });
 
 describe('copies', () => {

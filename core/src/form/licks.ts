@@ -1,145 +1,188 @@
 /**
- * Licks: figures of one to four beats that come back note for note. A figure counts at its full length only:
- * where every place goes on the same for another beat, it is part of something longer.
+ * Licks: figures of one to four beats that come back note for note, wherever in the bar they stand. They begin on a
+ * beat or after silence, end before a beat, and lie inside one phrase. A figure counts at its full length only: where
+ * every place goes on the same, it is part of something longer.
  */
 import { beatLength, type Ticks } from '../music/index.ts';
-import { barBeatAt, interned, soundFrom, type Reading, type Sound } from './reading.ts';
+import type { Layout } from './layout.ts';
+import { barBeatAt, interned, type Reading, type Sound } from './reading.ts';
 import type { Lick } from './model.ts';
 
 const MOST_BEATS = 4;
 const FEWEST_NOTES = 3;
 /** Licks shown; beyond that a list is no help. */
 const MOST_LICKS = 24;
+/** What overlaps with a weightier lick for more of its length is that lick. */
+const COVERED = 0.6;
+/** So many places of its own a lick needs beside those inside a weightier one. */
+const OWN_PLACES = 2;
 
-export function findLicks(reading: Reading): readonly Lick[] {
-  const grid = beatsOf(reading);
-  const keys = windowKeys(grid);
-  const places = new Map<number, number[]>();
-  keys.forEach((list, place) => {
-    for (const key of list) {
-      const known = places.get(key);
-      if (known) known.push(place);
-      else if (key >= 0) places.set(key, [place]);
-    }
-  });
-  const soundsIn = (place: number, beats: number) => {
-    const last = grid[place + beats - 1]!;
-    return reading.sounds.slice(grid[place]!.from, last.to);
-  };
-  const sizeOf = (place: number, beats: number) => places.get(keys[place]?.[beats - 1] ?? -1)?.length ?? 0;
-  const found: { readonly beats: number; readonly places: readonly number[]; readonly notes: number }[] = [];
-  for (const list of places.values()) {
-    const first = list[0]!;
-    const beats = keys[first]!.findIndex((key) => places.get(key) === list) + 1;
-    if (list.length < 2 || beats > MOST_BEATS) continue;
-    const notes = grid[first + beats - 1]!.to - grid[first]!.from;
-    if (notes < FEWEST_NOTES || isRun(list, beats)) continue;
-    const longer = sizeOf(first, beats + 1) === list.length || sizeOf(first - 1, beats + 1) === list.length;
-    if (!longer) found.push({ beats, places: list, notes });
-  }
-  found.sort((a, b) => weight(b) - weight(a) || a.places[0]! - b.places[0]!);
-  return withoutInner(found)
-    .slice(0, MOST_LICKS)
-    .map(({ beats, places: list }, index) => {
-      const shown = list.map((place) => ({ at: grid[place]!.at, sounds: soundsIn(place, beats) }));
-      return {
-        id: `l${index + 1}`,
-        beats,
-        pitches: shown[0]!.sounds.map(({ note }) => note.heads.at(-1)!.pitch),
-        places: shown.map(({ at, sounds }) => ({
-          ...barBeatAt(reading, at),
-          notes: sounds.flatMap(({ ids }) => ids),
-        })),
-      };
-    });
+/** A figure at all its places. */
+interface Figure {
+  /** Indexes of the first sounds, in order. */
+  readonly places: number[];
+  readonly count: number;
 }
 
-const weight = ({ beats, places, notes }: { beats: number; places: readonly number[]; notes: number }) =>
-  (places.length - 1) * (beats + notes);
-
-interface Beat {
-  readonly at: Ticks;
-  /** Its sounds, as indexes: those that begin in it. */
-  readonly from: number;
-  readonly to: number;
-  /** The same number for the same sounds at the same places … */
-  readonly whole: number;
-  /** … and where the length of the last one does not count. */
-  readonly open: number;
-  /** A sound begins on the beat. */
-  readonly begins: boolean;
+export function findLicks(reading: Reading, layout: Layout): readonly Lick[] {
+  const { sounds } = reading;
+  const found = fullFigures(figuresOf(reading, layout));
+  const weighed = found
+    .filter((figure) => !isRun(figure) && !isInsideLonger(reading, figure))
+    .map(({ places, count }) => ({
+      places,
+      count,
+      weight: (places.length - 1) * (beatsOf(reading, places, count) + count),
+    }))
+    .sort((a, b) => b.weight - a.weight || a.places[0]! - b.places[0]!);
+  return withoutInner(weighed, sounds).map(({ places, count }, index): Lick => ({
+    id: `l${index + 1}`,
+    beats: beatsOf(reading, places, count),
+    pitches: sounds.slice(places[0], places[0]! + count).map(({ note }) => note.heads.at(-1)!.pitch),
+    places: places.map((place) => ({
+      ...barBeatAt(reading, sounds[place]!.onset),
+      notes: sounds.slice(place, place + count).flatMap(({ ids }) => ids),
+    })),
+  }));
 }
 
-/** Every beat of every bar, in order. */
-function beatsOf(reading: Reading): readonly Beat[] {
-  const { bars, starts, sounds } = reading;
+/** For each sound that a lick may begin with, the figures from it on, shortest first. */
+function figuresOf(reading: Reading, layout: Layout): readonly (readonly Figure[])[] {
+  const { sounds, bars, endings } = reading;
   const intern = interned();
-  return bars.flatMap((bar, index) => {
-    const beat = beatLength(bar.metre);
-    const first = (beat - (bar.offset % beat)) % beat;
-    const count = Math.max(0, Math.ceil((bar.length - first) / beat));
-    return Array.from({ length: count }, (_, number): Beat => {
-      const at = starts[index]! + first + number * beat;
-      const from = soundFrom(reading, at);
-      const to = soundFrom(reading, Math.min(at + beat, starts[index + 1]!));
-      let text = `${beat}`;
-      for (let sound = from; sound < to - 1; sound += 1) text += textOf(sounds[sound]!, at, true);
-      const last = sounds[to - 1];
-      const ends = to > from && last !== undefined;
-      return {
-        at,
-        from,
-        to,
-        whole: intern(ends ? text + textOf(last, at, true) : text),
-        open: intern(ends ? text + textOf(last, at, false) : text),
-        begins: sounds[from]?.onset === at,
-      };
-    });
+  const chains = new Map<number, number>();
+  const figures = new Map<number, Figure>();
+  const phraseOf = phrasesBySound(reading, layout);
+  const inRow = (index: number) => {
+    const [a, b] = [sounds[index - 1], sounds[index]];
+    if (!a || !b || phraseOf[index] !== phraseOf[index - 1]) return false;
+    const [before, own] = [endings[a.barIndex], endings[b.barIndex]];
+    return before === null || own === null || before === own;
+  };
+  const beatAt = sounds.map(({ barIndex }) => beatLength(bars[barIndex]!.metre));
+  const onBeat = sounds.map(({ place }, index) => place % beatAt[index]! === 0);
+  const begins = (index: number) => {
+    const before = sounds[index - 1];
+    return onBeat[index]! || !inRow(index) || before!.onset + before!.duration < sounds[index]!.onset;
+  };
+  const ends = (index: number) =>
+    !inRow(index + 1) ||
+    onBeat[index + 1]! ||
+    sounds[index]!.onset + sounds[index]!.duration < sounds[index + 1]!.onset;
+  return sounds.map((first, from): readonly Figure[] => {
+    const own: Figure[] = [];
+    if (!begins(from)) return own;
+    let chain = 0;
+    for (let index = from; index < sounds.length && (index === from || inRow(index)); index += 1) {
+      const sound = sounds[index]!;
+      if (sound.onset - first.onset >= MOST_BEATS * beatAt[from]!) break;
+      const last = sounds[index - 1];
+      const text = index === from ? '' : `${sound.onset - last!.onset}:${last!.duration}:`;
+      const pair = chain * 2 ** 24 + intern(text + sound.pitches.join('+'));
+      chain = chains.get(pair) ?? chains.size + 1;
+      chains.set(pair, chain);
+      const count = index - from + 1;
+      if (count < FEWEST_NOTES || !ends(index)) continue;
+      const figure = figures.get(chain) ?? { places: [], count };
+      figures.set(chain, figure);
+      figure.places.push(from);
+      own.push(figure);
+    }
+    return own;
   });
 }
 
-const textOf = ({ onset, duration, pitches }: Sound, at: Ticks, whole: boolean) =>
-  ` ${onset - at}:${whole ? duration : ''}:${pitches.join('+')}`;
-
-/** Numbers for what stands in one, two, … five beats from each beat on; −1 where nothing begins on it. */
-function windowKeys(grid: readonly Beat[]): readonly (readonly number[])[] {
-  const known = new Map<number, number>();
-  const join = (chain: number, beat: number) => {
-    const pair = chain * 2 ** 24 + beat;
-    const number = known.get(pair) ?? known.size + 1;
-    known.set(pair, number);
-    return number;
-  };
-  return grid.map(({ begins }, place) => {
-    let chain = 0;
-    return Array.from({ length: MOST_BEATS + 1 }, (_, more) => {
-      const beat = grid[place + more];
-      if (!begins || !beat) return -1;
-      const key = join(chain, 2 * beat.open);
-      chain = join(chain, 2 * beat.whole + 1);
-      return key;
+/** Figures that come back, at their full length. */
+function fullFigures(from: readonly (readonly Figure[])[]): readonly Figure[] {
+  const full = new Set<Figure>();
+  const inside = new Set<Figure>();
+  let before: { at: number; figures: readonly Figure[] } | null = null;
+  from.forEach((figures, at) => {
+    figures.forEach((figure, index) => {
+      if (figure.places.length < 2) return;
+      const often = figure.places.length;
+      const longer = figures.slice(index + 1).some((other) => other.places.length === often);
+      const end = at + figure.count;
+      const earlier = before?.figures.some(
+        (other) => before!.at + other.count === end && other.places.length === often,
+      );
+      if (longer || earlier) inside.add(figure);
+      full.add(figure);
     });
+    if (figures.length > 0) before = { at, figures };
   });
+  return [...full].filter((figure) => !inside.has(figure));
+}
+
+function phrasesBySound({ sounds }: Reading, layout: Layout): readonly number[] {
+  let phrase = 0;
+  return sounds.map(({ onset }) => {
+    while (phrase + 1 < layout.length && layout[phrase + 1]!.from <= onset) phrase += 1;
+    return phrase;
+  });
+}
+
+/** How many beats it fills where it is held least. */
+function beatsOf({ sounds, bars }: Reading, places: readonly number[], count: number): number {
+  const first = sounds[places[0]!]!;
+  const length = Math.min(...places.map((place) => endOf(sounds, place, count) - sounds[place]!.onset));
+  return Math.min(MOST_BEATS, Math.max(1, Math.ceil(length / beatLength(bars[first.barIndex]!.metre))));
+}
+
+function endOf(sounds: readonly Sound[], place: number, count: number): Ticks {
+  const last = sounds[place + count - 1]!;
+  return last.onset + last.duration;
 }
 
 /** A figure that runs into itself, and stands nowhere else, is a run of one thing, not a figure that comes back. */
-function isRun(places: readonly number[], beats: number): boolean {
+function isRun({ places, count }: Figure): boolean {
   const gaps = places.slice(1).map((place, index) => place - places[index]!);
-  return gaps.some((gap) => gap < beats) && gaps.every((gap) => gap <= beats);
+  return gaps.some((gap) => gap < count) && gaps.every((gap) => gap <= count);
 }
 
-/** Leaves out what at each of its places is mostly covered by a figure that is there already. */
-function withoutInner<T extends { readonly beats: number; readonly places: readonly number[] }>(
-  licks: readonly T[],
-): readonly T[] {
+/** All places go on alike beyond what is looked at, or came from alike: then it is a piece of a longer repeat. */
+function isInsideLonger({ sounds, bars }: Reading, { places, count }: Figure): boolean {
+  const first = places[0]!;
+  const most = MOST_BEATS * beatLength(bars[sounds[first]!.barIndex]!.metre);
+  const alike = (index: number, from: number) =>
+    places.every((place) => {
+      const [own, other] = [sounds[place + index], sounds[first + index]];
+      const [mine, theirs] = [sounds[place + from], sounds[first + from]];
+      if (!own || !other || own.pitches.join() !== other.pitches.join() || own.duration !== other.duration)
+        return false;
+      return own.onset - mine!.onset === other.onset - theirs!.onset;
+    });
+  const beyond = (from: number, to: number) => {
+    const [own, last] = [sounds[first + from], sounds[first + to]];
+    return own !== undefined && last !== undefined && last.onset + last.duration - own.onset > most;
+  };
+  return (beyond(0, count) && alike(count, count - 1)) || (beyond(-1, count - 1) && alike(-1, 0));
+}
+
+interface Weighed {
+  readonly places: readonly number[];
+  readonly count: number;
+}
+
+/** Leaves out what is mostly covered by weightier figures, and what would be called by the same notes. */
+function withoutInner<T extends Weighed>(licks: readonly T[], sounds: readonly Sound[]): readonly T[] {
   const kept: T[] = [];
-  const shared = (a: T, at: number, b: T, from: number) => Math.min(at + a.beats, from + b.beats) - Math.max(at, from);
+  const names = new Set<string>();
+  const covered = new Uint8Array(sounds.length);
   for (const lick of licks) {
-    const covered = lick.places.every((place) =>
-      kept.some((other) => other.places.some((from) => shared(lick, place, other, from) > COVERED * lick.beats)),
-    );
-    if (!covered) kept.push(lick);
+    const name = sounds
+      .slice(lick.places[0], lick.places[0]! + lick.count)
+      .map(({ top }) => top)
+      .join(' ');
+    const own = lick.places.filter((place) => {
+      const inside = covered.subarray(place, place + lick.count).reduce((sum, one) => sum + one, 0);
+      return inside <= COVERED * lick.count;
+    });
+    if (names.has(name) || own.length < OWN_PLACES) continue;
+    names.add(name);
+    kept.push(lick);
+    for (const place of lick.places) covered.fill(1, place, place + lick.count);
+    if (kept.length === MOST_LICKS) break;
   }
   return kept;
 }
-const COVERED = 0.6;

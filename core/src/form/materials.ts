@@ -1,47 +1,85 @@
 /** Bars beside bars: which hold the same, which only resemble each other. */
-import { barLength, isNote, isPickup, type Ticks } from '../music/index.ts';
+import { barLength, isNote, isPickup, type Bar, type Ticks } from '../music/index.ts';
 import type { Layout } from './layout.ts';
-import type { BarMaterial } from './model.ts';
+import type { BarMaterial, Relation } from './model.ts';
 import type { Reading, Sound } from './reading.ts';
 
 /** Looks back no further among bars of one rhythm: what resembles everything tells nothing. */
 const MOST_COMPARED = 60;
 
-/** @param ids ids of the phrases, in the order of the layout */
-export function materialsOf(reading: Reading, layout: Layout, ids: readonly string[]): readonly BarMaterial[] {
+/**
+ * @param ids ids of the phrases, in the order of the layout
+ * @param relations theirs: what is the same as an earlier phrase holds nothing new
+ */
+export function materialsOf(
+  reading: Reading,
+  layout: Layout,
+  ids: readonly string[],
+  relations: readonly Relation[],
+): readonly BarMaterial[] {
   const { bars, starts, sounds, firstSound, numbers } = reading;
   const firstOf = new Map<string, number>();
   const byRhythm = new Map<string, number[]>();
+  const barsOf = new Map<string, number[]>();
   let phrase = 0;
   const holding: (readonly Sound[])[] = [];
   return bars.map((bar, index): BarMaterial => {
     const start = starts[index]!;
     while (phrase + 1 < layout.length && layout[phrase + 1]!.from <= start) phrase += 1;
     const { to } = layout[phrase]!;
-    // The next phrase's pickup is no part of this bar.
-    const own = sounds.slice(firstSound[index], firstSound[index + 1]).filter(({ onset }) => onset < to);
+    // The next phrase's pickup is no part of this bar, nor is what leads back to the beginning.
+    const end = Math.min(to, leadsBackFrom(reading, index));
+    const from = firstSound[index]!;
+    const own = sounds.slice(from, firstSound[index + 1]).filter(({ onset }) => onset < end);
     holding.push(own);
-    const ends =
-      own.length > 0 && sounds[firstSound[index]! + own.length]?.onset !== undefined && endsWith(own, sounds, to);
-    const content = `${bar.length}|${textOf(own, ends || index === bars.length - 1)}`;
-    const known = firstOf.get(content);
-    // A bar through which a note is only held is a bar to learn too.
-    const sings = bar.events.some((event) => isNote(event)) && start < to;
-    const counts = sings && !isPickup(bars, index) && 2 * bar.length > barLength(bar.metre);
-    const material = known ?? index;
+    const next = sounds[from + own.length];
+    const ends = own.length > 0 && (next === undefined || next.onset >= end);
+    const content = `${barLength(bar.metre)}|${own.length > 0 ? textOf(own, ends) : heldText(reading, index)}`;
+    const counts = isCounted(bars, index) && start < to;
+    const id = ids[phrase]!;
+    const known = (counts ? sameBar(barsOf, relations[phrase]!, id) : undefined) ?? firstOf.get(content);
     if (known === undefined) firstOf.set(content, index);
+    if (counts) barsOf.set(id, [...(barsOf.get(id) ?? []), known ?? index]);
+    const tells = known === undefined && counts && own.length > 0;
     const rhythm = `${bar.length}|${own.map(({ place }) => place).join(' ')}`;
     const earlier = byRhythm.get(rhythm) ?? [];
-    const like = known === undefined && counts && own.length > 0 ? resemblance(own, earlier, holding) : null;
-    if (known === undefined && counts && own.length > 0) byRhythm.set(rhythm, [...earlier, index]);
-    return { number: numbers[index]!, material, phrase: ids[phrase]!, counts, like };
+    const like = tells ? resemblance(own, earlier, holding) : null;
+    if (tells && earlier.length < MOST_COMPARED) byRhythm.set(rhythm, [...earlier, index]);
+    return { number: numbers[index]!, material: known ?? index, phrase: id, counts, like };
   });
 }
 
-/** The last of these is the last of its phrase: how long it is held says nothing. */
-function endsWith(own: readonly Sound[], sounds: readonly Sound[], to: Ticks): boolean {
-  const next = sounds[sounds.indexOf(own.at(-1)!) + 1];
-  return next === undefined || next.onset >= to;
+/** Full enough to be learned as a bar. One through which a note is only held is a bar to learn too. */
+function isCounted(bars: readonly Bar[], index: number): boolean {
+  const bar = bars[index]!;
+  const sings = bar.events.some((event) => isNote(event));
+  return sings && !isPickup(bars, index) && 2 * bar.length > barLength(bar.metre);
+}
+
+/** In a phrase that is the same as an earlier one, the material of the bar that stands at the same place there. */
+function sameBar(barsOf: ReadonlyMap<string, readonly number[]>, { kind, of }: Relation, phrase: string) {
+  return kind === 'same' && of !== null ? barsOf.get(of)?.[barsOf.get(phrase)?.length ?? 0] : undefined;
+}
+
+/** Where, in a bar before a repeat sign, the part's pickup stands again; the bar's end where it does not. */
+function leadsBackFrom(reading: Reading, index: number): Ticks {
+  const { bars, starts, sounds, firstSound } = reading;
+  const bar = bars[index]!;
+  const end = starts[index + 1]!;
+  if (!bar.repeatEnd || bar.length < barLength(bar.metre)) return end;
+  const start = bars.slice(0, index + 1).findLastIndex(({ repeatStart }) => repeatStart);
+  const opening = Math.max(0, start);
+  const pickup = isPickup(bars, opening) ? bars[opening]!.length : reading.pickup;
+  const at = end - pickup;
+  const inside = sounds.slice(firstSound[index]! + 1, firstSound[index + 1]);
+  return pickup > 0 && inside.some(({ onset }) => onset === at) ? at : end;
+}
+
+/** What a bar holds in which no note begins. */
+function heldText({ sounds, firstSound, starts }: Reading, bar: number): string {
+  const before = sounds[firstSound[bar]! - 1];
+  const held = before && before.onset + before.duration > starts[bar]!;
+  return held ? `held ${before.pitches.join('+')}` : '';
 }
 
 function textOf(sounds: readonly Sound[], ends: boolean): string {
@@ -61,7 +99,7 @@ function resemblance(
 ): BarMaterial['like'] {
   let rhythm: BarMaterial['like'] = null;
   let moved: BarMaterial['like'] = null;
-  for (const bar of earlier.slice(0, MOST_COMPARED)) {
+  for (const bar of earlier) {
     const other = holding[bar]!;
     const semitones = own[0]!.top - other[0]!.top;
     const steps = own[0]!.step - other[0]!.step;
@@ -69,8 +107,9 @@ function resemblance(
     if (exact && semitones !== 0 && semitones % 12 === 0) return { bar, how: 'octave' };
     const inScale = own.length > 1 && own.every((sound, index) => sound.step - other[index]!.step === steps);
     if (inScale && steps !== 0) moved ??= { bar, how: 'transposed' };
-    // Even notes are no rhythm to know again.
-    const told = new Set(own.map(({ duration }) => duration)).size > 1 && own.length > 2;
+    // Even notes on their beats are no rhythm to know again.
+    const even = own.every(({ duration, place }) => duration === own[0]!.duration && place % duration === 0);
+    const told = !even && own.length > 2;
     if (told && own.every((sound, index) => index === own.length - 1 || sound.duration === other[index]!.duration)) {
       rhythm ??= { bar, how: 'same-rhythm' };
     }

@@ -1,5 +1,5 @@
 /** What the analysis of form says. Section "Form" of the domain; everything here is derived, nothing is stored. */
-import type { Key, Pitch, Ticks } from '../music/index.ts';
+import type { Key, Pitch, PitchClass, Ticks } from '../music/index.ts';
 
 /** A place as people count it. Beats count from 1 and may be fractions. */
 export interface BarBeat {
@@ -18,6 +18,7 @@ export const RELATIONS = [
   'same',
   'same-but-ending',
   'same-but-start',
+  'same-but-ends',
   'same-start',
   'same-rhythm',
   'transposed',
@@ -47,6 +48,8 @@ export type Where =
   /** So many bars more at the end, or fewer. */
   | { readonly kind: 'length'; readonly more: number }
   | { readonly kind: 'all-notes' }
+  /** Only the middle stays: so many beats, from one bar to another. */
+  | { readonly kind: 'middle'; readonly beats: number; readonly bars: readonly [number, number] }
   /** On the staff, so many steps higher or lower, but for some bars. */
   | { readonly kind: 'moved'; readonly steps: number; readonly but: readonly number[] };
 
@@ -75,6 +78,11 @@ export interface SharedBar {
 export const MOTIONS = ['scale', 'chromatic', 'arpeggio', 'repeated', 'neighbour', 'leap', 'pedal', 'turn'] as const;
 export type MotionKind = (typeof MOTIONS)[number];
 
+export interface ChordName {
+  readonly root: PitchClass;
+  readonly quality: 'major' | 'minor' | 'diminished' | 'augmented' | 'seventh' | 'minor-seventh' | 'major-seventh';
+}
+
 /** What a stretch of a phrase does, for talking it through. */
 export interface Motion {
   readonly kind: MotionKind;
@@ -82,8 +90,8 @@ export interface Motion {
   readonly direction: 'up' | 'down' | 'level';
   /** The top note of each sound. */
   readonly pitches: readonly Pitch[];
-  /** The chord of an arpeggio, where it is a triad. */
-  readonly chord: { readonly root: Pitch; readonly quality: 'major' | 'minor' | 'diminished' } | null;
+  /** The chord of an arpeggio. */
+  readonly chord: ChordName | null;
 }
 
 /** A figure that a phrase is made of. */
@@ -130,12 +138,23 @@ export interface Part {
   readonly label: string;
   /** As people count bars. */
   readonly bars: readonly [number, number];
+  /** How often it comes in a row when it comes first. */
   readonly times: number;
   /** Number of the earlier part, from 0, that this one is written out from again; null for a part of its own. */
   readonly like: number | null;
+  /** It is only the beginning of that part. */
+  readonly beginning: boolean;
   /** Bars that are counted once through, without the pickup and without later endings. */
   readonly length: number;
   readonly phrases: readonly Phrase[];
+}
+
+/** One time that a part is played. */
+export interface PlayedPart {
+  /** Number of the part, from 0. */
+  readonly part: number;
+  /** False where only its beginning is played. */
+  readonly whole: boolean;
 }
 
 export interface LickPlace extends BarBeat {
@@ -201,10 +220,12 @@ export type Trait = (typeof TRAITS)[number];
 
 export interface Form {
   readonly parts: readonly Part[];
+  /** The parts as they come when the tune is played, repeats and jumps unfolded. */
+  readonly played: readonly PlayedPart[];
   readonly bars: readonly BarMaterial[];
   readonly licks: readonly Lick[];
   readonly learn: LearningPlan;
-  /** The key by which questions and answers were told apart. */
+  /** The tune’s key, as it sounds; a part in another key has its questions and answers told apart in that. */
   readonly key: Key;
   readonly traits: readonly Trait[];
   /** The tune has more bars than are compared; its phrases are four bars each. */
@@ -229,10 +250,15 @@ export function phrasesOf(form: Pick<Form, 'parts'>): readonly Phrase[] {
 export const LEAD_IN = 'Lead-in';
 export const TAG = 'Tag';
 
-/** The parts as they are played: "AABB". @example formText(form) // 'AA' */
-export function formText({ parts }: Pick<Form, 'parts'>): string {
-  return parts
-    .filter(({ label }) => label !== LEAD_IN && label !== TAG)
-    .map(({ label, times }) => label.repeat(times))
-    .join('');
+/**
+ * The parts as they are played: "AABBA".
+ * @example formText(form) // 'AA'
+ */
+export function formText({ parts, played }: Pick<Form, 'parts' | 'played'>): string {
+  const told = played.filter(({ part }) => ![LEAD_IN, TAG].includes(parts[part]!.label));
+  const last = told.at(-1);
+  // A beginning on the way is told by its letter; at the end it is worth saying.
+  const begun = last && !last.whole && told.length > 1;
+  const letters = (begun ? told.slice(0, -1) : told).map(({ part }) => parts[part]!.label).join('');
+  return begun ? `${letters} and the beginning of ${parts[last.part]!.label}` : letters;
 }

@@ -1,7 +1,8 @@
 /** What a melody does from note to note, as a teacher sees it: runs, arpeggios, repeated notes, neighbours, leaps. */
-import { chroma, type Pitch } from '../music/index.ts';
-import type { Sound } from './reading.ts';
+import { C_MAJOR, type Key, type Pitch, type Ticks } from '../music/index.ts';
+import { chordOf } from './chordNames.ts';
 import type { Motion, MotionKind } from './model.ts';
+import { soundFrom, type Reading, type Sound } from './reading.ts';
 
 const FEWEST: Readonly<Record<MotionKind, number>> = {
   scale: 4,
@@ -15,12 +16,6 @@ const FEWEST: Readonly<Record<MotionKind, number>> = {
 };
 /** Staff steps from which an interval is called a leap: a sixth. */
 const LEAP = 5;
-
-const TRIADS = [
-  { quality: 'major', tones: [0, 4, 7] },
-  { quality: 'minor', tones: [0, 3, 7] },
-  { quality: 'diminished', tones: [0, 3, 6] },
-] as const;
 
 /** Each is given the sounds from a place on and tells how many of them it is true of. */
 type Reach = (sounds: readonly Sound[], from: number) => number;
@@ -60,56 +55,48 @@ const REACH: readonly (readonly [MotionKind, Reach])[] = [
       return Math.abs(side) === 1 && steps[1] === -side && steps[2] === -side && steps[3] === side ? 5 : 1;
     },
   ],
-  [
-    'pedal',
-    (sounds, from) => {
-      const pedal = sounds[from + 1]?.top;
-      if (pedal === undefined || sounds[from]!.top === pedal) return 1;
-      let index = from;
-      while (index + 2 < sounds.length && sounds[index + 1]!.top === pedal && sounds[index + 2]!.top !== pedal)
-        index += 2;
-      // The last return counts too.
-      if (sounds[index + 1]?.top === pedal && index > from) index += 1;
-      return index - from + 1;
-    },
-  ],
-  [
-    'neighbour',
-    (sounds, from) =>
-      from + 2 < sounds.length && Math.abs(step(sounds, from)) === 1 && sounds[from]!.top === sounds[from + 2]!.top
-        ? 3
-        : 1,
-  ],
+  ['neighbour', (sounds, from) => returns(sounds, from, (steps) => Math.abs(steps) === 1)],
+  ['pedal', (sounds, from) => returns(sounds, from, (steps) => steps !== 0)],
   ['leap', (sounds, from) => (from + 1 < sounds.length && Math.abs(step(sounds, from)) >= LEAP ? 2 : 1)],
 ];
+
+/** How far one note comes again at every other place, with such steps between; it begins and ends with that note. */
+function returns(sounds: readonly Sound[], from: number, goes: (steps: number) => boolean): number {
+  const { top } = sounds[from]!;
+  let index = from;
+  while (sounds[index + 2]?.top === top && goes(step(sounds, index))) index += 2;
+  return index - from + 1;
+}
 
 function arpeggioReach(sounds: readonly Sound[], from: number): number {
   let reach = 1;
   for (let count = 3; from + count <= sounds.length; count += 1) {
     const own = sounds.slice(from, from + count);
-    const leaps = own.slice(1).every((sound, index) => Math.abs(sound.step - own[index]!.step) >= 2);
-    if (!leaps || new Set(own.map(({ top }) => top % 12)).size > 3) break;
-    if (triadOf(own)) reach = count;
+    const leaps = Math.abs(own.at(-1)!.step - own.at(-2)!.step) >= 2 && Math.abs(own[1]!.step - own[0]!.step) >= 2;
+    if (!leaps || new Set(own.map(({ top }) => top % 12)).size > MOST_TONES) break;
+    if (isChord(own)) reach = count;
   }
   return reach;
 }
+const MOST_TONES = 4;
+
+const isChord = (sounds: readonly Sound[]) => chordOf(sounds.map(pitchOf), null, C_MAJOR) !== null;
 
 const pitchOf = ({ note }: Sound): Pitch => note.heads.at(-1)!.pitch;
 
-/** The chord whose three tones these are, each at least once; null for anything else. */
-function triadOf(sounds: readonly Sound[]): Motion['chord'] {
-  const chromas = new Set(sounds.map((sound) => chroma(pitchOf(sound))));
-  if (chromas.size !== 3) return null;
-  for (const sound of sounds) {
-    const root = chroma(pitchOf(sound));
-    const found = TRIADS.find(({ tones }) => tones.every((tone) => chromas.has((root + tone) % 12)));
-    if (found) return { root: pitchOf(sound), quality: found.quality };
-  }
-  return null;
+export interface Harmony {
+  /** The chord symbol that holds at a moment. */
+  readonly symbolAt: (at: Ticks) => string | null;
+  readonly homeAt: (at: Ticks) => Key;
+}
+
+/** What sounds under the tune, as far as symbols and keys say. */
+export function harmonyOf(reading: Reading, homeAt: Harmony['homeAt']): Harmony {
+  return { homeAt, symbolAt: (at) => reading.symbols[soundFrom(reading, at)] ?? null };
 }
 
 /** The motions of a phrase one after the other; plain steps to and fro between them are left untold. */
-export function motionsOf(sounds: readonly Sound[]): readonly Motion[] {
+export function motionsOf(sounds: readonly Sound[], harmony: Harmony): readonly Motion[] {
   const motions: Motion[] = [];
   let from = 0;
   while (from < sounds.length - 1) {
@@ -122,22 +109,24 @@ export function motionsOf(sounds: readonly Sound[]): readonly Motion[] {
       from += 1;
       continue;
     }
-    motions.push(motion(best.kind, sounds.slice(from, from + best.reach)));
+    motions.push(motion(best.kind, sounds.slice(from, from + best.reach), harmony));
     // One motion may begin with the note that ended another.
     from += best.reach - 1;
   }
   return motions;
 }
 
-function motion(kind: MotionKind, sounds: readonly Sound[]): Motion {
+function motion(kind: MotionKind, sounds: readonly Sound[], { symbolAt, homeAt }: Harmony): Motion {
   const first = sounds[0]!;
   const last = sounds.at(-1)!;
   const direction = last.top > first.top ? 'up' : last.top < first.top ? 'down' : 'level';
+  const symbols = new Set(sounds.map(({ onset }) => symbolAt(onset)));
+  const symbol = symbols.size === 1 ? [...symbols][0]! : null;
   return {
     kind,
     direction,
     notes: sounds.flatMap(({ ids }) => ids),
     pitches: sounds.map(pitchOf),
-    chord: kind === 'arpeggio' ? triadOf(sounds) : null,
+    chord: kind === 'arpeggio' ? chordOf(sounds.map(pitchOf), symbol, homeAt(first.onset)) : null,
   };
 }

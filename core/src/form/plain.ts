@@ -53,7 +53,18 @@ export function plainForm(reading: Reading): Form {
   }));
   const ids = phrases.map(({ id }) => id);
   return {
-    parts: [{ label: 'A', bars: [numbers[0]!, numbers.at(-1)!], times: 1, like: null, length: bars.length, phrases }],
+    parts: [
+      {
+        label: 'A',
+        bars: [numbers[0]!, numbers.at(-1)!],
+        times: 1,
+        like: null,
+        beginning: false,
+        length: bars.length,
+        phrases,
+      },
+    ],
+    played: [{ part: 0, whole: true }],
     bars: materials,
     licks: [],
     learn: {

@@ -19,6 +19,8 @@ import type { BarBeat } from './model.ts';
 /** One attack, ties joined. */
 export interface Sound {
   readonly note: Note;
+  /** The note that its tie ends with; the same where nothing is tied. */
+  readonly last: Note;
   /** All written notes of the tie, in order. */
   readonly ids: readonly string[];
   readonly onset: Ticks;
@@ -40,6 +42,8 @@ export interface Reading {
   /** Written ticks of each bar line; one more than there are bars. */
   readonly starts: readonly Ticks[];
   readonly sounds: readonly Sound[];
+  /** The chord symbol that holds at each sound; null where none was written before it. */
+  readonly symbols: readonly (string | null)[];
   /** Index of the first sound of each bar, and at the end the number of sounds. */
   readonly firstSound: readonly number[];
   /** For each bar a number: equal where pitches and rhythm are. */
@@ -48,6 +52,8 @@ export interface Reading {
   readonly rhythms: readonly number[];
   /** Length of the pickup that the tune begins with. */
   readonly pickup: Ticks;
+  /** For each bar the index of the bar that opens its ending; null outside endings. */
+  readonly endings: readonly (number | null)[];
 }
 
 /** @example readForForm(reel).sounds.length // 22 */
@@ -58,6 +64,7 @@ export function readForForm(tune: Tune): Reading {
     const pitches = note.heads.map(({ pitch }) => midi(pitch));
     return {
       note,
+      last: chain.at(-1)!,
       ids: chain.map(({ id }) => id),
       onset,
       duration,
@@ -68,6 +75,8 @@ export function readForForm(tune: Tune): Reading {
       step: step(note.heads.at(-1)!.pitch),
     };
   });
+  let symbol: string | null = null;
+  const symbols = sounds.map(({ note }) => (symbol = note.chordSymbol ?? symbol));
   const firstSound: number[] = [];
   let next = 0;
   for (let bar = 0; bar <= bars.length; bar += 1) {
@@ -82,12 +91,24 @@ export function readForForm(tune: Tune): Reading {
     bars,
     starts,
     sounds,
+    symbols,
     firstSound,
     numbers: barNumbers(bars),
     contents: bars.map((bar, index) => contents(`${bar.length}|${contentText(inBar(index))}`)),
     rhythms: bars.map((bar, index) => rhythms(`${bar.length}|${rhythmText(inBar(index))}`)),
     pickup: bars[0] && isPickup(bars, 0) ? bars[0].length : 0,
+    endings: endingsOf(bars),
   };
+}
+
+function endingsOf(bars: readonly Bar[]): readonly (number | null)[] {
+  let open: number | null = null;
+  return bars.map(({ endings, endingStop, repeatEnd }, index) => {
+    if (endings) open = index;
+    const own = open;
+    if (endingStop || repeatEnd) open = null;
+    return own;
+  });
 }
 
 /** Numbers for texts, the same for the same. */
@@ -141,14 +162,18 @@ export function soundFrom({ sounds }: Pick<Reading, 'sounds'>, at: Ticks): numbe
 
 /**
  * The bar line that a phrase leads to. What sounds before it is its pickup: up to half a bar, or as much
- * as the tune itself begins with. A phrase that begins later in the bar's first half counts from the bar line before.
+ * as the tune itself begins with. A phrase that begins later in the bar's first half, or half a bar after a note that
+ * was held over its line, counts from the bar line before.
  */
 export function downbeatOf(reading: Reading, from: Ticks, to: Ticks): Ticks {
-  const { bars, starts, pickup } = reading;
+  const { bars, starts, pickup, sounds } = reading;
   const index = barAt(reading, from);
   const bar = bars[index]!;
   if (from === starts[index] && !isPickup(bars, index)) return from;
   const end = starts[index + 1]!;
-  const most = Math.max(barLength(bar.metre) / 2, pickup);
-  return end < to && (isPickup(bars, index) || end - from <= most) ? end : starts[index]!;
+  const before = sounds[soundFrom(reading, from) - 1];
+  const late = before !== undefined && before.onset < starts[index]! && before.onset + before.duration > starts[index]!;
+  const half = barLength(bar.metre) / 2;
+  const isLead = end - from === pickup || end - from < half || (end - from === half && !late);
+  return end < to && (isPickup(bars, index) || isLead) ? end : starts[index]!;
 }

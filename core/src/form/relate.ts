@@ -6,11 +6,15 @@ import type { Difference, Differs, Relation, RelationKind, Where } from './model
 export interface PhraseSounds {
   readonly pickup: readonly Timed[];
   readonly body: readonly Timed[];
-  /** For each bar of the body a text that is the same where its notes are. */
+  /** For each bar of the body a text that is the same where its notes are; empty where none begins. */
   readonly barTexts: readonly string[];
-  /** Length of a bar and of a beat in ticks, and bars of the phrase. */
-  readonly bar: Ticks;
+  /** The same for how its notes move from the bar's first, and for the rhythm of the body as a whole. */
+  readonly barContours: readonly string[];
+  readonly rhythm: string;
+  /** Length of a beat in ticks and in bars. */
   readonly beat: Ticks;
+  readonly beatShare: number;
+  /** Bars of the phrase, by bar lines. */
   readonly bars: number;
 }
 
@@ -26,6 +30,7 @@ const RANK: readonly RelationKind[] = [
   'same-but-ending',
   'same-but-start',
   'octave',
+  'same-but-ends',
   'transposed',
   'same-start',
   'same-rhythm',
@@ -33,8 +38,10 @@ const RANK: readonly RelationKind[] = [
 ];
 /** A phrase moved to other steps may differ in so much and still be called that. */
 const MOVED_SHARE = 0.8;
-/** Notes that have to agree before two phrases are called of one rhythm. */
+/** Notes that have to agree before two phrases are called of one rhythm, … */
 const FEWEST_NOTES = 3;
+/** … and before they have a middle in common, which has to be so much of them. */
+const MIDDLE = { notes: 4, share: 0.4 } as const;
 
 export const EXACT: Differs = { where: null, pickup: false };
 export const NOTHING: PhraseComparison = { kind: 'new', differs: EXACT, differences: [], share: 0 };
@@ -45,47 +52,79 @@ export function moreTelling(a: PhraseComparison, b: PhraseComparison): boolean {
 }
 
 export function comparePhrases(phrase: PhraseSounds, earlier: PhraseSounds): PhraseComparison {
-  const { body, bar, beat, bars } = phrase;
+  const { body, bars } = phrase;
   const other = earlier.body;
   if (body.length === 0 || other.length === 0) return NOTHING;
   // Where no bar is shared nothing can be called the same, and the alignment is spared.
-  if (!phrase.barTexts.some((text, index) => text === earlier.barTexts[index])) {
-    return movedFrom(phrase, earlier) ?? inRhythm(phrase, earlier);
-  }
-  const pickup = !align(phrase.pickup, earlier.pickup, bar).every(({ same }) => same);
-  const steps = align(body, other, bar);
+  if (!shareABar(phrase, earlier)) return movedFrom(phrase, earlier) ?? inRhythm(phrase, earlier);
+  const pickup = !align(phrase.pickup, earlier.pickup).every(({ same }) => same);
+  const steps = align(body, other);
   const matched = steps.filter(({ same }) => same).length;
   const share = matched / Math.max(body.length, other.length);
   const apart = steps.filter(({ same }) => !same);
   const differences = differencesOf(steps, phrase, earlier);
   if (apart.length === 0)
     return { kind: 'same', differs: { where: null, pickup }, differences: pickupDifference(phrase, earlier), share };
-  const places = apart.map((step) => placeOf(step, steps, body, other));
-  const first = Math.min(...places);
-  const length = bars * bar;
-  // An ending may have a beat that leads to it.
-  const ending = first >= length / 2 - (bars > 2 ? beat : 0) && first >= Math.min(bar, length / 2);
+  const spots = apart.map((step) => spotOf(step, steps, body, other));
+  const first = Math.min(...spots);
+  // An ending may have a beat that leads to it. A note that is only held for another time differs from its end on.
+  const parts = Math.min(...apart.map((step) => partsAt(step, steps, phrase, earlier)));
+  const half = Math.max(bars, earlier.bars) / 2;
+  const ending = parts >= half - (half > 1 ? phrase.beatShare : 0) && parts >= Math.min(1, half);
   if (ending && matched > 0) {
-    const where = whereOf(places, phrase, earlier);
+    const where = whereOf(spots, phrase, earlier);
     return { kind: 'same-but-ending', differs: { where, pickup }, differences, share };
   }
-  const beginning = Math.max(...places) < length / 2 || share >= MOVED_SHARE;
-  if (first < bar && beginning && matched > 0 && bars === earlier.bars) {
-    return { kind: 'same-but-start', differs: { where: inBars(places, bar), pickup }, differences, share };
+  const beginning = Math.max(...spots) < bars / 2 || share >= MOVED_SHARE;
+  if (first < 1 && beginning && matched > 1 && bars === earlier.bars) {
+    return { kind: 'same-but-start', differs: { where: inBars(spots), pickup }, differences, share };
   }
   const moved = movedFrom(phrase, earlier);
+  if (moved?.kind === 'octave') return moved;
+  const middle = bars === earlier.bars ? middleOf(steps, phrase) : null;
+  if (middle && first < 1) {
+    return { kind: 'same-but-ends', differs: { where: middle, pickup: false }, differences, share };
+  }
   if (moved) return moved;
-  if (first >= bar) {
-    const from = Math.floor(first / bar) + 1;
+  if (first >= 1) {
     const scattered = share >= MOVED_SHARE;
-    const where: Where = scattered ? inBars(places, bar) : { kind: 'from-bar', bar: from };
+    const where: Where = scattered ? inBars(spots) : { kind: 'from-bar', bar: Math.floor(first) + 1 };
     return { kind: 'same-start', differs: { where, pickup: false }, differences, share };
   }
   return inRhythm(phrase, earlier);
 }
 
-function inRhythm({ body }: PhraseSounds, earlier: PhraseSounds): PhraseComparison {
-  if (!sameRhythm(body, earlier.body)) return NOTHING;
+/** Where only the last note is held, a bar in common is no likeness. */
+function shareABar({ barTexts }: PhraseSounds, earlier: PhraseSounds): boolean {
+  return barTexts.some((text, bar) => text !== '' && text === earlier.barTexts[bar] && !isLastNote(text));
+}
+
+const isLastNote = (text: string) => text.split(' ').length === 2 && text.includes('::');
+
+/**
+ * What stays where the beginning and the ending are others: one stretch in the same bars, long enough to be called
+ * the same.
+ */
+function middleOf(steps: readonly Pair[], { body, bars, beat }: PhraseSounds): Where | null {
+  let best: { from: number; to: number } | null = null;
+  let from: number | null = null;
+  steps.forEach((step, index) => {
+    from = step.same ? (from ?? index) : null;
+    if (from !== null && index - from >= (best ? best.to - best.from : 0)) best = { from, to: index + 1 };
+  });
+  const run = best as { from: number; to: number } | null;
+  if (!run || run.to - run.from < MIDDLE.notes || run.from === 0 || run.to === steps.length) return null;
+  const first = body[steps[run.from]!.own!]!;
+  const last = body[steps[run.to - 1]!.own!]!;
+  const next = body[steps[run.to - 1]!.own! + 1];
+  const beats = ((next?.at ?? last.at + last.sound.duration) - first.at) / beat;
+  const stretch = (next?.spot ?? bars) - first.spot;
+  if (stretch < MIDDLE.share * bars) return null;
+  return { kind: 'middle', beats: Math.round(2 * beats) / 2, bars: [first.bar + 1, last.bar + 1] };
+}
+
+function inRhythm({ body, rhythm }: PhraseSounds, earlier: PhraseSounds): PhraseComparison {
+  if (rhythm !== earlier.rhythm || body.length < FEWEST_NOTES || isEven(body)) return NOTHING;
   const same = body.filter(({ sound }, index) => samePitches(sound, earlier.body[index]!.sound)).length;
   return {
     kind: 'same-rhythm',
@@ -96,18 +135,30 @@ function inRhythm({ body }: PhraseSounds, earlier: PhraseSounds): PhraseComparis
 }
 
 /** A phrase in texts, one a bar. */
-export function barTextsOf(body: readonly Timed[], bar: Ticks): readonly string[] {
-  const texts: string[] = [];
-  for (const { at, sound, last } of body) {
-    const index = Math.floor(at / bar);
-    texts[index] = `${texts[index] ?? ''} ${at % bar}:${last ? '' : sound.duration}:${sound.pitches.join('+')}`;
-  }
-  return Array.from(texts, (text) => text ?? '');
+export function barTextsOf(body: readonly Timed[], bars: number): readonly string[] {
+  const texts = Array.from({ length: bars }, () => '');
+  for (const { bar, place, sound, last } of body)
+    texts[bar] = `${texts[bar] ?? ''} ${place}:${last ? '' : sound.duration}:${sound.pitches.join('+')}`;
+  return texts;
 }
+
+/** How the notes of each bar move from its first on the staff: the same where the bar is only moved. */
+export function barContoursOf(body: readonly Timed[], bars: number): readonly string[] {
+  const texts = Array.from({ length: bars }, () => '');
+  const firsts: number[] = [];
+  for (const { bar, place, sound } of body) {
+    firsts[bar] ??= sound.step;
+    texts[bar] = `${texts[bar] ?? ''} ${place}:${sound.step - firsts[bar]}`;
+  }
+  return texts;
+}
+
+export const rhythmOf = (body: readonly Timed[]): string =>
+  body.map(({ bar, place, sound }) => `${bar}:${place}:${sound.pitches.length}`).join(' ');
 
 /** The same an octave, or some steps, higher or lower; single notes may differ. */
 function movedFrom(phrase: PhraseSounds, earlier: PhraseSounds): PhraseComparison | null {
-  const { body, bar } = phrase;
+  const { body } = phrase;
   const other = earlier.body;
   if (Math.abs(body.length - other.length) > 0.2 * other.length) return null;
   const pairs = samePlaces(body, other);
@@ -123,12 +174,12 @@ function movedFrom(phrase: PhraseSounds, earlier: PhraseSounds): PhraseCompariso
   const exact = pairs.filter(({ own, theirs }) => samePitches(own.sound, theirs.sound, (steps / 7) * 12)).length / most;
   const apart = pairs.filter((pair) => !agrees(pair));
   const but =
-    apart.length > 0 || share < 1 ? barsOf([...missing(body, other), ...apart.map(({ own }) => own.at)], bar) : [];
+    apart.length > 0 || share < 1 ? barsOf([...missing(body, other), ...apart.map(({ own }) => own.spot)]) : [];
   return {
     kind: octaves && exact >= MOVED_SHARE ? 'octave' : 'transposed',
     differs: { where: { kind: 'moved', steps, but }, pickup: false },
     differences: apart.map(({ own, theirs }) => ({
-      bars: barsOf([own.at], bar),
+      bars: barsOf([own.spot]),
       how: 'not-moved' as const,
       ...notesOf([own], [theirs]),
     })),
@@ -141,9 +192,9 @@ function samePlaces(own: readonly Timed[], other: readonly Timed[]): readonly { 
   const pairs: { own: Timed; theirs: Timed }[] = [];
   let next = 0;
   for (const sound of own) {
-    while (next < other.length && other[next]!.at < sound.at) next += 1;
+    while (next < other.length && other[next]!.spot < sound.spot) next += 1;
     const theirs = other[next];
-    if (theirs?.at === sound.at && theirs.sound.pitches.length === sound.sound.pitches.length) {
+    if (theirs?.spot === sound.spot && theirs.sound.pitches.length === sound.sound.pitches.length) {
       pairs.push({ own: sound, theirs });
     }
   }
@@ -151,10 +202,10 @@ function samePlaces(own: readonly Timed[], other: readonly Timed[]): readonly { 
 }
 
 /** Places that only one of the two has. */
-function missing(own: readonly Timed[], other: readonly Timed[]): readonly Ticks[] {
-  const places = (list: readonly Timed[]) => new Set(list.map(({ at }) => at));
+function missing(own: readonly Timed[], other: readonly Timed[]): readonly number[] {
+  const places = (list: readonly Timed[]) => new Set(list.map(({ spot }) => spot));
   const [a, b] = [places(own), places(other)];
-  return [...[...a].filter((at) => !b.has(at)), ...[...b].filter((at) => !a.has(at))];
+  return [...[...a].filter((spot) => !b.has(spot)), ...[...b].filter((spot) => !a.has(spot))];
 }
 
 /**
@@ -172,41 +223,53 @@ function majorityStep(pairs: readonly { readonly own: Timed; readonly theirs: Ti
   return candidate;
 }
 
-/** Even notes are no rhythm to know again. */
-function sameRhythm(a: readonly Timed[], b: readonly Timed[]): boolean {
-  return (
-    a.some(({ sound, last }) => !last && sound.duration !== a[0]!.sound.duration) &&
-    a.length === b.length &&
-    a.length >= FEWEST_NOTES &&
-    a.every(({ at, sound }, index) => at === b[index]!.at && sound.pitches.length === b[index]!.sound.pitches.length)
+/** Even notes on their beats are no rhythm to know again; off the beat they are. */
+function isEven(body: readonly Timed[]): boolean {
+  const [first] = body;
+  return body.every(
+    ({ sound, place, last }) => last || (sound.duration === first!.sound.duration && place % sound.duration === 0),
   );
 }
 
-/** Where a step stands, from the phrase's first bar line; what is only left out stands where it would be. */
-function placeOf(step: Pair, steps: readonly Pair[], own: readonly Timed[], other: readonly Timed[]): Ticks {
-  if (step.own !== null) return own[step.own]!.at;
+/** Where a step stands, in bars; what is only left out stands where it would be. */
+function spotOf(step: Pair, steps: readonly Pair[], own: readonly Timed[], other: readonly Timed[]): number {
+  if (step.own !== null) return own[step.own]!.spot;
   const before = steps.slice(0, steps.indexOf(step)).findLast((one) => one.own !== null && one.other !== null);
-  const shift = before ? own[before.own!]!.at - other[before.other!]!.at : 0;
-  return other[step.other!]!.at + shift;
+  const shift = before ? own[before.own!]!.spot - other[before.other!]!.spot : 0;
+  return other[step.other!]!.spot + shift;
+}
+
+/** Where two phrases part company by this step: at the note, or where the shorter of two of its lengths ends. */
+function partsAt(
+  step: Pair,
+  steps: readonly Pair[],
+  { body, beat, beatShare }: PhraseSounds,
+  earlier: PhraseSounds,
+): number {
+  const spot = spotOf(step, steps, body, earlier.body);
+  if (step.own === null || step.other === null) return spot;
+  const [a, b] = [body[step.own]!, earlier.body[step.other]!];
+  if (a.spot !== b.spot || !samePitches(a.sound, b.sound)) return spot;
+  return spot + (Math.min(a.sound.duration, b.sound.duration) / beat) * beatShare;
 }
 
 /** As short as it is true. */
-function whereOf(places: readonly Ticks[], phrase: PhraseSounds, earlier: PhraseSounds): Where {
-  const { bar, beat, bars } = phrase;
+function whereOf(spots: readonly number[], { bars, beatShare }: PhraseSounds, earlier: PhraseSounds): Where {
   if (bars !== earlier.bars) return { kind: 'length', more: bars - earlier.bars };
-  const first = Math.min(...places);
-  const intoHalf = first < (bars * bar) / 2;
-  if (intoHalf) return { kind: 'from-last-beat', bar: bars / 2 };
-  const inLastBar = first >= (bars - 1) * bar;
-  const beats = Math.ceil((bars * bar - first) / beat);
-  if (inLastBar && beats * beat < bar) return { kind: 'last-beats', beats };
-  return inBars(places, bar);
+  const first = Math.min(...spots);
+  if (first < bars / 2) return { kind: 'from-last-beat', bar: bars / 2 };
+  const beats = Math.ceil(round((bars - first) / beatShare));
+  if (first >= bars - 1 && round(beats * beatShare) < 1) return { kind: 'last-beats', beats };
+  return inBars(spots);
 }
 
-/** Bars that hold these places, as numbers within the phrase. */
-const barsOf = (places: readonly Ticks[], bar: Ticks): readonly number[] =>
-  [...new Set(places.map((at) => Math.floor(at / bar) + 1))].sort((a, b) => a - b);
-const inBars = (places: readonly Ticks[], bar: Ticks): Where => ({ kind: 'bars', bars: barsOf(places, bar) });
+/** Fractions of bars do not add up to the last digit. */
+const round = (value: number) => Math.round(value * 1e6) / 1e6;
+
+/** Bars that hold these spots, as numbers within the phrase. */
+const barsOf = (spots: readonly number[]): readonly number[] =>
+  [...new Set(spots.map((spot) => Math.floor(spot) + 1))].sort((a, b) => a - b);
+const inBars = (spots: readonly number[]): Where => ({ kind: 'bars', bars: barsOf(spots) });
 
 /** Runs of steps that are not the same, each told with its notes. */
 function differencesOf(steps: readonly Pair[], phrase: PhraseSounds, earlier: PhraseSounds): readonly Difference[] {
@@ -220,13 +283,13 @@ function differencesOf(steps: readonly Pair[], phrase: PhraseSounds, earlier: Ph
   return runs.map((run) => {
     const own = run.flatMap(({ own: index }) => (index === null ? [] : [phrase.body[index]!]));
     const other = run.flatMap(({ other: index }) => (index === null ? [] : [earlier.body[index]!]));
-    const places = run.map((step) => placeOf(step, steps, phrase.body, earlier.body));
-    return difference(barsOf(places, phrase.bar), own, other);
+    const spots = run.map((step) => spotOf(step, steps, phrase.body, earlier.body));
+    return difference(barsOf(spots), own, other);
   });
 }
 
 function pickupDifference(phrase: PhraseSounds, earlier: PhraseSounds): readonly Difference[] {
-  const same = align(phrase.pickup, earlier.pickup, phrase.bar).every((step) => step.same);
+  const same = align(phrase.pickup, earlier.pickup).every((step) => step.same);
   return same ? [] : [difference(null, phrase.pickup, earlier.pickup)];
 }
 

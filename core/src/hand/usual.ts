@@ -3,7 +3,7 @@
  * lick that comes back, and how each such place is usually fingered. Decision 7 of the domain.
  */
 import { midi, pitchName } from '../music/index.ts';
-import { phrasesOf, type Form, type RelationKind } from '../form/index.ts';
+import { phrasesOf, type Form, type Relation, type RelationKind } from '../form/index.ts';
 import type { HandNote } from './contexts.ts';
 import type { HandSetup } from './setup.ts';
 
@@ -36,7 +36,9 @@ export function samePlaces(form: Form, sounds: readonly HandNote[]): SamePlaces 
   for (const { relation, notes } of phrases.values()) {
     const side = ALIKE[relation.kind];
     const other = relation.of === null ? undefined : phrases.get(relation.of);
-    if (!side || !other) continue;
+    if (!other) continue;
+    if (relation.kind === 'same-but-ends') joinMiddle(inPhrase, notes, other.notes, relation, join);
+    if (!side) continue;
     joinRun(inPhrase(notes), inPhrase(other.notes), side, join);
   }
   for (const { places } of form.licks) {
@@ -45,6 +47,22 @@ export function samePlaces(form: Form, sounds: readonly HandNote[]): SamePlaces 
     for (const other of others) joinRun(other, first, 'start', join);
   }
   return root;
+}
+
+/** What is in neither's differences is the middle that both share; its longest run counts. */
+function joinMiddle(
+  inPhrase: (notes: readonly string[]) => readonly number[],
+  own: readonly string[],
+  other: readonly string[],
+  { differences }: Relation,
+  join: (index: number, other: number) => boolean,
+): void {
+  const ownApart = new Set(differences.flatMap((difference) => difference.own));
+  const otherApart = new Set(differences.flatMap((difference) => difference.other));
+  const ownMiddle = inPhrase(own.filter((id) => !ownApart.has(id)));
+  const otherMiddle = inPhrase(other.filter((id) => !otherApart.has(id)));
+  // Pickups are in no difference; the middle is counted from its end.
+  joinRun(ownMiddle, otherMiddle, 'end', join);
 }
 
 function joinRun(

@@ -61,9 +61,9 @@ describe('form and repeats', () => {
     ['|: G8 | A8 | B8 |1 c8 :|2 d8 |: e8 | f8 | g8 | e8 :|', 'AABB', '4 + 4 bars', 'each part twice; 2 endings'],
     [
       'G8 | A8 | B8 | G8 !fine! || d8 | e8 | f8 | d8 !D.C.alfine! |]',
-      'AAB',
+      'ABA',
       '4 + 4 bars',
-      'A twice, B once; then from the start to the Fine',
+      'each part once; then from the start to the Fine',
     ],
   ])('%s', (music, form, lengths, repeats) => {
     expect(look(music, { key: 'G' })).toMatchObject({ form, lengths, repeats });

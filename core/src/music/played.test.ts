@@ -25,6 +25,8 @@ describe('playedOrder', () => {
     ['C2 || D2 | E2 :|', 'CDEDE'],
     ['|: C2 | D2 || E2 :| F2 |]', 'CDECDEF'],
     ['C2 | !fine!D2 | E2 !D.C.alfine!z |]', 'CDECD'],
+    ['C2 | !fine!D2 | E2 !D.C.!z |]', 'CDECD'],
+    ['|: C2 | !fine!D2 :: E2 | F2 !D.C.alfine!z :|', 'CDCDEFEFCD'],
     ['C2 | !segno!D2 | !coda!E2 | F2 !D.S.alcoda!z | !coda!G2 |]', 'CDEFDEG'],
     ['|: C2 :: D2 :| |: E2 :||: F2 :|', 'CCDDEEFF'],
   ])('unfolds %s', (music, expected) => {

@@ -40,7 +40,8 @@ export function playedOrder(bars: readonly Bar[]): readonly PlayedBar[] {
     times[index]! += 1;
     order.push({ index, time: times[index]! });
 
-    if (jumped && bar.fine && jumped.until === 'fine') break;
+    // A Fine ends the second round, even where the sign is a plain D.C. or D.S.; before a coda it does not.
+    if (jumped && bar.fine && jumped.until !== 'coda') break;
     if (jumped && bar.toCoda && jumped.until === 'coda' && coda >= 0) {
       index = coda;
       jumped = { ...jumped, until: 'end' };

@@ -127,6 +127,8 @@ function inTheTune(relation: Relation, more: number): Relation {
       case 'from-bar':
       case 'from-last-beat':
         return { ...where, bar: where.bar + more };
+      case 'middle':
+        return { ...where, bars: [where.bars[0] + more, where.bars[1] + more] };
       case 'moved':
         return { ...where, but: where.but.map((bar) => bar + more) };
       default:

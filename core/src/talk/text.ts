@@ -99,9 +99,7 @@ function startText(facts: TalkFacts, speaker: Speaker): string {
 }
 
 function motionsText({ motions }: TalkFacts, { names }: Speaker): string {
-  // "Keeps coming back" is said of what is heard three times.
-  const told = motions.filter(({ kind, notes }) => kind !== 'pedal' || notes.length > 5);
-  const texts = [...new Set(told.map((motion) => motionText(motion, names)))].slice(0, 2);
+  const texts = [...new Set(motions.map((motion) => motionText(motion, names)))].slice(0, 2);
   if (texts.length === 0) return '';
   return texts.length === 1 ? `Listen for this: ${texts[0]}.` : `Listen for this: ${texts[0]}; then ${texts[1]}.`;
 }

@@ -25,7 +25,7 @@ export interface Truth {
   readonly licks: readonly TrueLick[] | null;
 }
 
-interface Stated {
+export interface Stated {
   readonly name: string;
   readonly key?: string;
   readonly metre?: string;

@@ -1,5 +1,15 @@
 /** Form in words: how phrases relate, what they do, what they are made of. */
-import type { Difference, Differs, Figure, Lick, Motion, PartingRefusal, Relation, Where } from '../form/index.ts';
+import type {
+  ChordName,
+  Difference,
+  Differs,
+  Figure,
+  Lick,
+  Motion,
+  PartingRefusal,
+  Relation,
+  Where,
+} from '../form/index.ts';
 import { step, type Pitch } from '../music/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
 import { noteName, stepsText } from './naming.ts';
@@ -26,6 +36,8 @@ function whereText(where: Where): string {
       return where.more > 0 ? 'more at the end' : 'less at the end';
     case 'all-notes':
       return 'the notes';
+    case 'middle':
+      return `its beginning and its end; ${where.beats} beats in the middle stay`;
     case 'moved': {
       const amount = `${stepsText(Math.abs(where.steps))} ${where.steps > 0 ? 'higher' : 'lower'}`;
       return where.but.length > 0 ? `${amount}, but for ${barsText(where.but)}` : amount;
@@ -58,6 +70,7 @@ export function relationText({ kind, differs }: Relation, like: string): string 
     same: `same as ${like}${but}`,
     'same-but-ending': `like ${like}${alone ? `, ${what}` : but}`,
     'same-but-start': `like ${like}${but}`,
+    'same-but-ends': `like ${like}${but}`,
     'same-start': `starts like ${like}, other ${what}`,
     'same-rhythm': `rhythm of ${like}`,
     transposed: `like ${like}, ${what}`,
@@ -91,14 +104,14 @@ const namesText = (sounds: readonly (readonly Pitch[])[], called: Names) =>
  */
 export function motionText({ kind, direction, pitches, chord }: Motion, called: Names = USUAL_NAMES): string {
   const name = (pitch: Pitch) => noteName(pitch, called.notes);
-  const [first, second, last] = [pitches[0]!, pitches[1]!, pitches.at(-1)!];
+  const [first, last] = [pitches[0]!, pitches.at(-1)!];
   switch (kind) {
     case 'scale':
       return `runs ${direction} from ${name(first)} to ${name(last)}`;
     case 'chromatic':
       return `creeps ${direction} by semitones from ${name(first)} to ${name(last)}`;
     case 'arpeggio': {
-      const of = chord ? name(chord.root) + (chord.quality === 'major' ? '' : ` ${chord.quality}`) : name(first);
+      const of = chord ? noteName(chord.root, called.notes) + QUALITIES[chord.quality] : name(first);
       return `arpeggio of ${of}${direction === 'level' ? '' : `, ${direction}`}`;
     }
     case 'repeated':
@@ -106,13 +119,26 @@ export function motionText({ kind, direction, pitches, chord }: Motion, called: 
     case 'turn':
       return `turns around ${name(first)}`;
     case 'pedal':
-      return `keeps coming back to ${name(second)}`;
-    case 'neighbour':
-      return `${name(first)}, its neighbour ${name(second)}, and back`;
+      return `keeps coming back to ${name(first)}`;
+    case 'neighbour': {
+      const neighbours = [...new Set(pitches.map(name))].slice(1);
+      const often = pitches.length > 3 ? ', to and fro' : ', and back';
+      return `${name(first)}, its neighbour${neighbours.length > 1 ? 's' : ''} ${neighbours.join(' and ')}${often}`;
+    }
     case 'leap':
       return `leaps ${direction} ${stepsText(Math.abs(step(last) - step(first)))} to ${name(last)}`;
   }
 }
+
+const QUALITIES: Readonly<Record<ChordName['quality'], string>> = {
+  major: '',
+  minor: ' minor',
+  diminished: ' diminished',
+  augmented: ' augmented',
+  seventh: '7',
+  'minor-seventh': ' minor 7',
+  'major-seventh': ' major 7',
+};
 
 const CELLS: Readonly<Record<number, string>> = { 2: 'two bars', 1: 'a bar', 0.5: 'half a bar' };
 

@@ -37,7 +37,10 @@ function germanName({ letter, alter }: PitchClass): string {
 export const pitchText = (pitch: Pitch, naming: Naming = USUAL_NAMING): string =>
   noteName(pitch, naming) + String(pitch.octave);
 
-const ORDINALS = ['', 'unison', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'octave'] as const;
+const ORDINALS =
+  ' unison second third fourth fifth sixth seventh octave ninth tenth eleventh twelfth thirteenth fourteenth'.split(
+    ' ',
+  );
 const QUALITIES: Readonly<Record<string, string>> = { m: 'minor ', M: 'major ' };
 
 /**
@@ -64,9 +67,11 @@ function distanceText(size: number): string {
  * A distance on the staff, in steps.
  * @example stepsText(2) // 'a third'
  * @example stepsText(7) // 'an octave'
+ * @example stepsText(9) // 'a tenth'
  */
 export function stepsText(steps: number): string {
   if (steps === 1) return 'a step';
+  if (steps > 7 && steps % 7 === 0) return `${steps / 7} octaves`;
   const name = ORDINALS[steps + 1];
   return name && steps > 0 ? withArticle(name) : `${steps} steps`;
 }
