@@ -153,6 +153,10 @@ for (const bars of [32, 64, 320, 1000]) {
   await measure(`form, ${bars} bars that come back`, bars > 500 ? 5 : 15, () => analyseForm(tune));
   await measure(`form, ${bars} bars all new`, bars > 500 ? 5 : 15, () => analyseForm(other));
 }
+for (const bars of [2000, 4000, 8000]) {
+  const other = wandering(bars);
+  await measure(`form, ${bars} bars all new`, 3, () => analyseForm(other));
+}
 for (const instrument of INSTRUMENTS) {
   const decisions = decided(FIRST_DECISIONS, { key: { instrument, transpose: TRANSPOSE[instrument] } });
   await measure(`whole arrangement, ${instrument}, 32 bars`, 15, () => arrange(reel(32), decisions));

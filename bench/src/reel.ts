@@ -11,10 +11,25 @@ export function reel(bars: number): Tune {
   return read.value.tune;
 }
 
+/** Bars that one piece of ABC may have. */
+const MOST_READ = 1_000;
+
 /** A tune of steps and small leaps in which hardly a bar comes back: the most work for the analysis of form. */
-export function wandering(bars: number): Tune {
+export function wandering(bars: number, seed = 7): Tune {
+  if (bars > MOST_READ) {
+    const pieces = Array.from({ length: bars / MOST_READ }, (_, piece) => wandering(MOST_READ, seed + 2 * piece));
+    const all = pieces.flatMap((tune, piece) =>
+      tune.bars.map((bar) => ({
+        ...bar,
+        barline: 'single' as const,
+        id: `${bar.id}-${piece}`,
+        events: bar.events.map((event) => ({ ...event, id: `${event.id}-${piece}` })),
+      })),
+    );
+    return { ...pieces[0]!, bars: all };
+  }
   const letters = 'DEFGABcdefga';
-  let state = 7;
+  let state = seed;
   let at = 5;
   const note = () => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;

@@ -31,6 +31,8 @@ const LONG_PHRASE = 1;
  * are everybody's; two are half a phrase, and pay each time.
  */
 const OWN_LENGTHS = [4, 3, 5, 6, 7] as const;
+/** Bars; nothing longer is one phrase. */
+const LONGEST_PHRASE = 24;
 /** Another length than four asks for a reason. */
 const OTHER_LENGTH = 0.35;
 /** Eight slow bars are one phrase too: where so many notes, or fewer, begin in a bar, and phrases end plainly. */
@@ -215,7 +217,7 @@ function phraseStarts(
   const slow = isSlow(found, counted) && plainest - median(said.slice(1)) >= SLOW.plainEnds;
   const cuts = [...OWN_LENGTHS, ...(slow ? [SLOW.length] : [])]
     .map((own) => {
-      const cutting = bestCuts(counted.length, cost(own), worth);
+      const cutting = bestCuts(counted.length, cost(own), worth, LONGEST_PHRASE);
       return { ...cutting, total: cutting.total - PHRASE_COST[own]! - (own === 4 ? 0 : OTHER_LENGTH) };
     })
     .reduce((best, other) => (other.total > best.total ? other : best)).cuts;

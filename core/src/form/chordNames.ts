@@ -5,26 +5,24 @@ import type { ChordName } from './model.ts';
 
 type Quality = ChordName['quality'];
 
-/** Tones above the root; those without a fifth are still heard as the chord. */
-const CHORDS: readonly {
-  readonly quality: Quality;
-  readonly tones: readonly number[];
-  readonly fewest?: readonly number[];
-}[] = [
-  { quality: 'major', tones: [0, 4, 7] },
-  { quality: 'minor', tones: [0, 3, 7] },
-  { quality: 'seventh', tones: [0, 4, 7, 10], fewest: [0, 4, 10] },
-  { quality: 'minor-seventh', tones: [0, 3, 7, 10] },
-  { quality: 'major-seventh', tones: [0, 4, 7, 11] },
-  { quality: 'augmented', tones: [0, 4, 8] },
-  { quality: 'diminished', tones: [0, 3, 6] },
-];
+/** Tones above the root as bits, the root's the lowest. */
+const tones = (...list: readonly number[]) => list.reduce((bits, tone) => bits | (1 << tone), 0);
+/** What stands on its root, as bits turned until it is the lowest. */
+const above = (bits: number, root: number) => ((bits >> root) | (bits << (12 - root))) & 0xfff;
+
+/** In the order in which they are looked for. A seventh chord without its fifth is still heard as one. */
+const CHORDS: ReadonlyMap<number, Quality> = new Map([
+  [tones(0, 4, 7), 'major'],
+  [tones(0, 3, 7), 'minor'],
+  [tones(0, 4, 7, 10), 'seventh'],
+  [tones(0, 4, 10), 'seventh'],
+  [tones(0, 3, 7, 10), 'minor-seventh'],
+  [tones(0, 4, 7, 11), 'major-seventh'],
+  [tones(0, 4, 8), 'augmented'],
+  [tones(0, 3, 6), 'diminished'],
+]);
 /** What stands on the leading note is the chord of the fifth degree without its root, a third below. */
-const LEADING: readonly (readonly number[])[] = [
-  [0, 3, 6],
-  [0, 3, 6, 9],
-  [0, 3, 6, 10],
-];
+const LEADING: ReadonlySet<number> = new Set([tones(0, 3, 6), tones(0, 3, 6, 9), tones(0, 3, 6, 10)]);
 const THIRD_BELOW = 8;
 
 /**
@@ -34,38 +32,36 @@ const THIRD_BELOW = 8;
  * @example chordOf(['C5', 'A4', 'F#4'].map(pitch), null, keyOf({ letter: 'G', alter: 0 }, 'major')) // { root: { letter: 'D', alter: 0 }, quality: 'seventh' }
  */
 export function chordOf(pitches: readonly Pitch[], symbol: string | null, home: Key): ChordName | null {
-  const chromas = new Set(pitches.map(chroma));
-  if (chromas.size < 3 || chromas.size > 4) return null;
-  return bySymbol(chromas, pitches, symbol, home) ?? byKey(chromas, pitches, home);
+  const heard = tones(...pitches.map(chroma));
+  return bySymbol(heard, pitches, symbol, home) ?? byKey(heard, pitches, home);
 }
+
+/** Whether these are the tones of some chord. @param chromas each from 0 to 11 */
+export function isChord(chromas: readonly number[]): boolean {
+  const heard = tones(...chromas);
+  return ROOTS.some((root) => LEADING.has(above(heard, root)) || CHORDS.has(above(heard, root)));
+}
+
+const ROOTS = Array.from({ length: 12 }, (_, root) => root);
 
 /** All tones are those of the symbol: then it is that chord, or its triad where the seventh is not heard. */
-function bySymbol(chromas: ReadonlySet<number>, pitches: readonly Pitch[], symbol: string | null, home: Key) {
+function bySymbol(heard: number, pitches: readonly Pitch[], symbol: string | null, home: Key): ChordName | null {
   if (symbol === null) return null;
-  const { notes } = Chord.get(symbol.replace(/\/.*$/, ''));
-  const tones = notes.map((note) => Tone.chroma(note)).filter((tone) => tone !== undefined);
-  const [root] = tones;
-  if (root === undefined || ![...chromas].every((tone) => tones.includes(tone))) return null;
-  const relative = (list: Iterable<number>) => [...list].map((tone) => (tone - root + 12) % 12).sort((a, b) => a - b);
-  const heard = relative(chromas).join();
-  const meant = relative(tones).join();
-  const found =
-    CHORDS.find(({ tones: own }) => own.join() === heard) ?? CHORDS.find(({ tones: own }) => own.join() === meant);
-  return found ? { root: spelled(root, pitches, home), quality: found.quality } : null;
+  const notes = Chord.get(symbol.replace(/\/.*$/, '')).notes.map((note) => Tone.chroma(note));
+  const [root] = notes;
+  const meant = tones(...notes.filter((note) => note !== undefined));
+  if (root === undefined || (heard & ~meant) !== 0) return null;
+  const quality = CHORDS.get(above(heard, root)) ?? CHORDS.get(above(meant, root));
+  return quality ? { root: spelled(root, pitches, home), quality } : null;
 }
 
-function byKey(chromas: ReadonlySet<number>, pitches: readonly Pitch[], home: Key): ChordName | null {
-  const from = (root: number) =>
-    [...chromas]
-      .map((tone) => (tone - root + 12) % 12)
-      .sort((a, b) => a - b)
-      .join();
+function byKey(heard: number, pitches: readonly Pitch[], home: Key): ChordName | null {
   const leading = (chroma(home.tonic) + 11) % 12;
-  if (chromas.has(leading) && LEADING.some((tones) => tones.join() === from(leading)))
+  if (LEADING.has(above(heard, leading)))
     return { root: spelled((leading + THIRD_BELOW) % 12, pitches, home), quality: 'seventh' };
-  for (const { quality, tones, fewest } of CHORDS) {
-    const root = [...chromas].find((tone) => from(tone) === tones.join() || from(tone) === fewest?.join());
-    if (root !== undefined) return { root: spelled(root, pitches, home), quality };
+  for (const root of ROOTS) {
+    const quality = CHORDS.get(above(heard, root));
+    if (quality) return { root: spelled(root, pitches, home), quality };
   }
   return null;
 }

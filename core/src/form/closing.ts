@@ -1,6 +1,6 @@
 /** Whether a phrase comes home: the note it rests on, and the key it is heard in. */
 import { LETTERS, chroma, signatureAlter, suggestKeys, type Key, type Ticks } from '../music/index.ts';
-import { barAt, type Reading, type Sound } from './reading.ts';
+import { barAt, soundFrom, type Reading, type Sound } from './reading.ts';
 
 /** How much better another key has to fit before the signature is not believed. */
 const DISAGREES = 0.1;
@@ -85,7 +85,7 @@ export function homesOf(reading: Reading, parts: readonly Ticks[], home: Key): (
   bars.forEach(({ key }, index) => index > 0 && !sameSignature(key, bars[index - 1]!.key) && edges.add(starts[index]!));
   const sorted = [...edges].sort((a, b) => a - b);
   sorted.forEach((from, index) => {
-    const own = sounds.filter(({ onset }) => onset >= from && onset < (sorted[index + 1] ?? Infinity));
+    const own = sounds.slice(soundFrom(reading, from), soundFrom(reading, sorted[index + 1] ?? Infinity));
     const stated = bars[(own.at(-1) ?? sounds.at(-1))?.barIndex ?? 0]!.key;
     const usual = sameSignature(stated, bars[0]!.key) ? home : stated;
     regions.push({ from, key: heardIn(own, usual) });
@@ -94,7 +94,7 @@ export function homesOf(reading: Reading, parts: readonly Ticks[], home: Key): (
 }
 
 const sameSignature = (a: Key, b: Key) =>
-  LETTERS.every((letter) => signatureAlter(a, letter) === signatureAlter(b, letter)) && sameScale(a, b);
+  a === b || (LETTERS.every((letter) => signatureAlter(a, letter) === signatureAlter(b, letter)) && sameScale(a, b));
 
 /** Another key than this one, where the notes fit it better and a note of its own is heard instead of this one's. */
 function heardIn(sounds: readonly Sound[], usual: Key): Key {

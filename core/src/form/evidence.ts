@@ -32,6 +32,7 @@ const MOST_DOUBLINGS = 2.5;
 
 /** Sounds before which no phrase may begin: held over, or under a slur. */
 export function joinedSounds({ tune, sounds }: Reading): ReadonlySet<number> {
+  if (tune.slurs.length === 0) return new Set();
   const indexOf = new Map(sounds.flatMap(({ ids }, index) => ids.map((id) => [id, index] as const)));
   const joined = new Set<number>();
   for (const { from, to } of tune.slurs) {

@@ -38,14 +38,11 @@ function movedCells(reading: Reading, body: readonly Sound[], downbeat: Ticks): 
       let to = from + 1;
       while (shift !== null && to + 1 < cells.length && shiftBetween(cells[to], cells[to + 1], length) === shift)
         to += 1;
-      const notes = cells
-        .slice(from, to + 1)
-        .flatMap((cell) => cell ?? [])
-        .flatMap(({ ids }) => ids);
-      const known = notes.every((id) => told.has(id));
-      if (shift !== null && to - from + 1 >= times && !known) {
+      if (shift !== null && to - from + 1 >= times) {
+        const notes = cells.slice(from, to + 1).flatMap((cell) => (cell ?? []).flatMap(({ ids }) => ids));
+        const known = notes.every((id) => told.has(id));
         for (const id of notes) told.add(id);
-        figures.push(cellFigure(shift, to - from, bars, notes, cells[from]!, cells[from + 1]!));
+        if (!known) figures.push(cellFigure(shift, to - from, bars, notes, cells[from]!, cells[from + 1]!));
       }
       from = shift === null ? from + 1 : to;
     }
@@ -110,8 +107,9 @@ function acrossIn(reading: Reading, run: readonly Sound[], unit: Ticks): readonl
     for (let index = period; index <= run.length; index += 1) {
       if (index < run.length && run[index]!.top === run[index - period]!.top) continue;
       const length = index - from;
-      const distinct = new Set(run.slice(from, from + period).map(({ top }) => top)).size;
-      if (length >= ACROSS_TIMES * period && distinct > 1 && length > (best?.length ?? 0)) {
+      const longer = length >= ACROSS_TIMES * period && length > (best?.length ?? 0);
+      // One note over and over is no figure.
+      if (longer && run.slice(from, from + period).some(({ top }) => top !== run[from]!.top)) {
         best = { from, length, period };
       }
       from = index - period + 1;

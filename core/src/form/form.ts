@@ -45,6 +45,7 @@ function describe(reading: Reading, layout: Layout): Form {
     sections.map(({ phrases }) => phrases[0]!.from),
     key,
   );
+  const shares = sharedBars(materials);
   const harmony = harmonyOf(reading, homeAt);
   const parts = sections.map((section): Part => {
     const { label, firstBar, lastBar, times, like, beginning, length, from } = section;
@@ -70,7 +71,7 @@ function describe(reading: Reading, layout: Layout): Form {
         closing: resting && isHome(resting, homeAt(resting.onset)) ? 'closed' : 'open',
         restsOn: resting?.note.id ?? null,
         relation,
-        shares: relation.kind === 'new' ? sharedBars(materials, id) : [],
+        shares: (relation.kind === 'new' && shares.get(id)) || [],
         motions: runs.flatMap((run) => motionsOf(run, harmony)),
         figures: figuresOf(reading, runs[0] ?? [], downbeat),
         held: laid.held,
@@ -110,11 +111,15 @@ function runsOf({ endings }: Reading, sounds: readonly Sound[]): readonly (reado
   return runs;
 }
 
-/** Bars of a new phrase that stood in an earlier one. */
-function sharedBars(bars: readonly BarMaterial[], phrase: string): readonly SharedBar[] {
-  return bars.flatMap(({ number, material, phrase: own, counts }, index): SharedBar[] => {
+/** For each phrase its bars that stood in an earlier one. */
+function sharedBars(bars: readonly BarMaterial[]): ReadonlyMap<string, readonly SharedBar[]> {
+  const shared = new Map<string, SharedBar[]>();
+  bars.forEach(({ number, material, phrase, counts }, index) => {
     const first = bars[material]!;
-    if (own !== phrase || !counts || material === index || first.phrase === phrase) return [];
-    return [{ bar: number, ofPhrase: first.phrase, ofBar: first.number }];
+    if (!counts || material === index || first.phrase === phrase) return;
+    const own = shared.get(phrase) ?? [];
+    own.push({ bar: number, ofPhrase: first.phrase, ofBar: first.number });
+    shared.set(phrase, own);
   });
+  return shared;
 }

@@ -20,7 +20,7 @@ const OWN_PLACES = 2;
 /** A figure at all its places. */
 interface Figure {
   /** Indexes of the first sounds, in order. */
-  readonly places: number[];
+  readonly places: readonly number[];
   readonly count: number;
 }
 
@@ -50,8 +50,12 @@ export function findLicks(reading: Reading, layout: Layout): readonly Lick[] {
 function figuresOf(reading: Reading, layout: Layout): readonly (readonly Figure[])[] {
   const { sounds, bars, endings } = reading;
   const intern = interned();
-  const chains = new Map<number, number>();
-  const figures = new Map<number, Figure>();
+  const alone = sounds.map(({ pitches }) => intern(pitches.join('+')));
+  // What a sound is after the one before it: its pitches, how long after, and how long that one was held.
+  const after = sounds.map((sound, index) => {
+    const before = sounds[index - 1];
+    return before ? intern(`${sound.onset - before.onset}:${before.duration}:${alone[index]}`) : 0;
+  });
   const phraseOf = phrasesBySound(reading, layout);
   const inRow = (index: number) => {
     const [a, b] = [sounds[index - 1], sounds[index]];
@@ -69,27 +73,31 @@ function figuresOf(reading: Reading, layout: Layout): readonly (readonly Figure[
     !inRow(index + 1) ||
     onBeat[index + 1]! ||
     sounds[index]!.onset + sounds[index]!.duration < sounds[index + 1]!.onset;
-  return sounds.map((first, from): readonly Figure[] => {
-    const own: Figure[] = [];
-    if (!begins(from)) return own;
-    let chain = 0;
-    for (let index = from; index < sounds.length && (index === from || inRow(index)); index += 1) {
-      const sound = sounds[index]!;
-      if (sound.onset - first.onset >= MOST_BEATS * beatAt[from]!) break;
-      const last = sounds[index - 1];
-      const text = index === from ? '' : `${sound.onset - last!.onset}:${last!.duration}:`;
-      const pair = chain * 2 ** 24 + intern(text + sound.pitches.join('+'));
-      chain = chains.get(pair) ?? chains.size + 1;
-      chains.set(pair, chain);
-      const count = index - from + 1;
-      if (count < FEWEST_NOTES || !ends(index)) continue;
-      const figure = figures.get(chain) ?? { places: [], count };
-      figures.set(chain, figure);
-      figure.places.push(from);
-      own.push(figure);
+  const found: Figure[][] = sounds.map(() => []);
+  /** Starts that agree for so many sounds, parted by the sound that follows: what stands alone is looked at no more. */
+  const grow = (starts: readonly number[], count: number): void => {
+    const places = count < FEWEST_NOTES ? [] : starts.filter((start) => ends(start + count - 1));
+    const figure: Figure = { places, count };
+    if (places.length > 1) for (const place of places) found[place]!.push(figure);
+    const next = new Map<number, number[]>();
+    for (const start of starts) {
+      const index = start + count;
+      if (!inRow(index) || sounds[index]!.onset - sounds[start]!.onset >= MOST_BEATS * beatAt[start]!) continue;
+      const known = next.get(after[index]!);
+      if (known) known.push(start);
+      else next.set(after[index]!, [start]);
     }
-    return own;
+    for (const own of next.values()) if (own.length > 1) grow(own, count + 1);
+  };
+  const firsts = new Map<number, number[]>();
+  sounds.forEach((_, index) => {
+    if (!begins(index)) return;
+    const known = firsts.get(alone[index]!);
+    if (known) known.push(index);
+    else firsts.set(alone[index]!, [index]);
   });
+  for (const starts of firsts.values()) if (starts.length > 1) grow(starts, 1);
+  return found;
 }
 
 /** Figures that come back, at their full length. */
@@ -99,7 +107,6 @@ function fullFigures(from: readonly (readonly Figure[])[]): readonly Figure[] {
   let before: { at: number; figures: readonly Figure[] } | null = null;
   from.forEach((figures, at) => {
     figures.forEach((figure, index) => {
-      if (figure.places.length < 2) return;
       const often = figure.places.length;
       const longer = figures.slice(index + 1).some((other) => other.places.length === often);
       const end = at + figure.count;

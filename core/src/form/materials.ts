@@ -4,9 +4,6 @@ import type { Layout } from './layout.ts';
 import type { BarMaterial, Relation } from './model.ts';
 import type { Reading, Sound } from './reading.ts';
 
-/** Looks back no further among bars of one rhythm: what resembles everything tells nothing. */
-const MOST_COMPARED = 60;
-
 /**
  * @param ids ids of the phrases, in the order of the layout
  * @param relations theirs: what is the same as an earlier phrase holds nothing new
@@ -19,10 +16,9 @@ export function materialsOf(
 ): readonly BarMaterial[] {
   const { bars, starts, sounds, firstSound, numbers } = reading;
   const firstOf = new Map<string, number>();
-  const byRhythm = new Map<string, number[]>();
+  const resembling = new Resembling();
   const barsOf = new Map<string, number[]>();
   let phrase = 0;
-  const holding: (readonly Sound[])[] = [];
   return bars.map((bar, index): BarMaterial => {
     const start = starts[index]!;
     while (phrase + 1 < layout.length && layout[phrase + 1]!.from <= start) phrase += 1;
@@ -31,7 +27,6 @@ export function materialsOf(
     const end = Math.min(to, leadsBackFrom(reading, index));
     const from = firstSound[index]!;
     const own = sounds.slice(from, firstSound[index + 1]).filter(({ onset }) => onset < end);
-    holding.push(own);
     const next = sounds[from + own.length];
     const ends = own.length > 0 && (next === undefined || next.onset >= end);
     const content = `${barLength(bar.metre)}|${own.length > 0 ? textOf(own, ends) : heldText(reading, index)}`;
@@ -40,11 +35,7 @@ export function materialsOf(
     const known = (counts ? sameBar(barsOf, relations[phrase]!, id) : undefined) ?? firstOf.get(content);
     if (known === undefined) firstOf.set(content, index);
     if (counts) barsOf.set(id, [...(barsOf.get(id) ?? []), known ?? index]);
-    const tells = known === undefined && counts && own.length > 0;
-    const rhythm = `${bar.length}|${own.map(({ place }) => place).join(' ')}`;
-    const earlier = byRhythm.get(rhythm) ?? [];
-    const like = tells ? resemblance(own, earlier, holding) : null;
-    if (tells && earlier.length < MOST_COMPARED) byRhythm.set(rhythm, [...earlier, index]);
+    const like = known === undefined && counts && own.length > 0 ? resembling.find(index, own) : null;
     return { number: numbers[index]!, material: known ?? index, phrase: id, counts, like };
   });
 }
@@ -92,27 +83,31 @@ function textOf(sounds: readonly Sound[], ends: boolean): string {
     .join(' ');
 }
 
-function resemblance(
-  own: readonly Sound[],
-  earlier: readonly number[],
-  holding: readonly (readonly Sound[])[],
-): BarMaterial['like'] {
-  let rhythm: BarMaterial['like'] = null;
-  let moved: BarMaterial['like'] = null;
-  for (const bar of earlier) {
-    const other = holding[bar]!;
-    const semitones = own[0]!.top - other[0]!.top;
-    const steps = own[0]!.step - other[0]!.step;
-    const exact = own.every((sound, index) => sound.top - other[index]!.top === semitones);
-    if (exact && semitones !== 0 && semitones % 12 === 0) return { bar, how: 'octave' };
-    const inScale = own.length > 1 && own.every((sound, index) => sound.step - other[index]!.step === steps);
-    if (inScale && steps !== 0) moved ??= { bar, how: 'transposed' };
+/** Bars that move like an earlier one: the same an octave away, on other steps, or in its rhythm alone. */
+class Resembling {
+  readonly #exact = new Map<string, { bar: number; top: number }[]>();
+  readonly #steps = new Map<string, { bar: number; step: number }>();
+  readonly #rhythms = new Map<string, number>();
+
+  find(bar: number, own: readonly Sound[]): BarMaterial['like'] {
+    const [first] = own;
+    const exact = own.map(({ place, top }) => `${place}:${top - first!.top}`).join(' ');
+    const steps = own.map(({ place, step }) => `${place}:${step - first!.step}`).join(' ');
+    // The last note only makes room for what comes after.
+    const rhythm = own.map(({ place, duration }, at) => `${place}:${at === own.length - 1 ? '' : duration}`).join(' ');
+    const alike = this.#exact.get(exact) ?? [];
+    const octave = alike.find(({ top }) => top !== first!.top && (top - first!.top) % 12 === 0);
+    const moved = own.length > 1 ? this.#steps.get(steps) : undefined;
+    const even = own.every(({ duration, place }) => duration === first!.duration && place % duration === 0);
     // Even notes on their beats are no rhythm to know again.
-    const even = own.every(({ duration, place }) => duration === own[0]!.duration && place % duration === 0);
-    const told = !even && own.length > 2;
-    if (told && own.every((sound, index) => index === own.length - 1 || sound.duration === other[index]!.duration)) {
-      rhythm ??= { bar, how: 'same-rhythm' };
-    }
+    const told = even || own.length < 3 ? undefined : this.#rhythms.get(rhythm);
+    if (alike.length < MOST_ALIKE) this.#exact.set(exact, [...alike, { bar, top: first!.top }]);
+    if (!this.#steps.has(steps)) this.#steps.set(steps, { bar, step: first!.step });
+    if (!this.#rhythms.has(rhythm)) this.#rhythms.set(rhythm, bar);
+    if (octave) return { bar: octave.bar, how: 'octave' };
+    if (moved && moved.step !== first!.step) return { bar: moved.bar, how: 'transposed' };
+    return told === undefined ? null : { bar: told, how: 'same-rhythm' };
   }
-  return moved ?? rhythm;
 }
+/** What resembles everything tells nothing. */
+const MOST_ALIKE = 40;

@@ -1,6 +1,6 @@
 /** What a melody does from note to note, as a teacher sees it: runs, arpeggios, repeated notes, neighbours, leaps. */
-import { C_MAJOR, type Key, type Pitch, type Ticks } from '../music/index.ts';
-import { chordOf } from './chordNames.ts';
+import type { Key, Pitch, Ticks } from '../music/index.ts';
+import { chordOf, isChord } from './chordNames.ts';
 import type { Motion, MotionKind } from './model.ts';
 import { soundFrom, type Reading, type Sound } from './reading.ts';
 
@@ -70,17 +70,16 @@ function returns(sounds: readonly Sound[], from: number, goes: (steps: number) =
 
 function arpeggioReach(sounds: readonly Sound[], from: number): number {
   let reach = 1;
-  for (let count = 3; from + count <= sounds.length; count += 1) {
-    const own = sounds.slice(from, from + count);
-    const leaps = Math.abs(own.at(-1)!.step - own.at(-2)!.step) >= 2 && Math.abs(own[1]!.step - own[0]!.step) >= 2;
-    if (!leaps || new Set(own.map(({ top }) => top % 12)).size > MOST_TONES) break;
-    if (isChord(own)) reach = count;
+  for (let to = from; to + 1 < sounds.length && Math.abs(step(sounds, to)) >= 2; to += 1) {
+    const count = to + 2 - from;
+    if (count >= 3 && isChord(sounds.slice(from, to + 2).map(({ top }) => top % 12))) reach = count;
+    else if (reach > 1) break;
+    if (count >= LONGEST_UNHEARD && reach === 1) break;
   }
   return reach;
 }
-const MOST_TONES = 4;
-
-const isChord = (sounds: readonly Sound[]) => chordOf(sounds.map(pitchOf), null, C_MAJOR) !== null;
+/** A chord is heard within so many notes, or not at all. */
+const LONGEST_UNHEARD = 5;
 
 const pitchOf = ({ note }: Sound): Pitch => note.heads.at(-1)!.pitch;
 
@@ -116,17 +115,21 @@ export function motionsOf(sounds: readonly Sound[], harmony: Harmony): readonly 
   return motions;
 }
 
-function motion(kind: MotionKind, sounds: readonly Sound[], { symbolAt, homeAt }: Harmony): Motion {
+function motion(kind: MotionKind, sounds: readonly Sound[], harmony: Harmony): Motion {
   const first = sounds[0]!;
   const last = sounds.at(-1)!;
   const direction = last.top > first.top ? 'up' : last.top < first.top ? 'down' : 'level';
-  const symbols = new Set(sounds.map(({ onset }) => symbolAt(onset)));
-  const symbol = symbols.size === 1 ? [...symbols][0]! : null;
   return {
     kind,
     direction,
     notes: sounds.flatMap(({ ids }) => ids),
     pitches: sounds.map(pitchOf),
-    chord: kind === 'arpeggio' ? chordOf(sounds.map(pitchOf), symbol, homeAt(first.onset)) : null,
+    chord: kind === 'arpeggio' ? chordIn(sounds, harmony) : null,
   };
+}
+
+function chordIn(sounds: readonly Sound[], { symbolAt, homeAt }: Harmony): Motion['chord'] {
+  const symbols = new Set(sounds.map(({ onset }) => symbolAt(onset)));
+  const symbol = symbols.size === 1 ? [...symbols][0]! : null;
+  return chordOf(sounds.map(pitchOf), symbol, homeAt(sounds[0]!.onset));
 }

@@ -4,6 +4,7 @@
  * signs says about its phrases.
  */
 import { barLength } from '../music/index.ts';
+import { samePitches } from './align.ts';
 import { soundFrom, type Reading } from './reading.ts';
 
 /** Bars; what agrees for longer says no more. */
@@ -41,7 +42,7 @@ export function parallelsOf(reading: Reading): Parallels {
       const at = a ? a.onset - starts[bar]! : length;
       const there = b ? b.onset - starts[other]! : length;
       const end = Math.min(at, there);
-      if (end >= length || at !== there || a!.pitches.join() !== b!.pitches.join()) return Math.min(1, end / length);
+      if (end >= length || at !== there || !samePitches(a!, b!)) return Math.min(1, end / length);
     }
   };
   return {

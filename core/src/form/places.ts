@@ -1,6 +1,6 @@
 /**
  * Where a phrase may begin: for each bar line the best place for a phrase that leads to it. That is the line itself,
- * a pickup before it, or, where a note is held over the line, what sounds next.
+ * with the rest that it may begin with, a pickup before it, or, where a note is held over the line, what sounds next.
  */
 import { barLength, beatLength, isPickup, type Bar, type Ticks } from '../music/index.ts';
 import { cutEvidence, endsClause, joinedSounds, marksEnd, medianGap } from './evidence.ts';
@@ -70,12 +70,12 @@ export function placesOf(reading: Reading): Places {
         if (score > (best?.score ?? -Infinity)) best = { at, sound: index, score, late, endsLine: endsLine(index) };
       };
       const first = sounds[atLine];
-      if (first?.onset === line) offer(atLine, line, pickup.length > 0 && pickup.own ? PICKUP.missing : 0);
-      else if (first && isHeldOver(atLine, line)) {
-        const end = starts[bar + 1]!;
-        // What is left of the bar and leads to the next bar line is that one's pickup.
-        if (first.onset < end && !isLead(end - first.onset, bars[bar]!, pickup))
-          offer(atLine, first.onset, HELD_OVER, true);
+      const missing = pickup.length > 0 && pickup.own ? PICKUP.missing : 0;
+      if (first?.onset === line) offer(atLine, line, missing);
+      // What is left of the bar and leads to the next bar line is that one's pickup.
+      else if (first && first.onset < starts[bar + 1]! && !isLead(starts[bar + 1]! - first.onset, bars[bar]!, pickup)) {
+        if (isHeldOver(atLine, line)) offer(atLine, first.onset, HELD_OVER, true);
+        else offer(atLine, line, missing);
       }
       if (!before || numbers[bar] === numbers[bar - 1]) return best;
       const usual = Math.max(barLength(before.metre) / 2, pickup.length);

@@ -1,14 +1,14 @@
 /**
  * What a tune that is too long to part has instead of a form: four bars a phrase, and nothing said about what is
- * the same. Comparing every phrase with every other would take minutes, and nobody teaches so long a tune whole.
+ * the same. It would take seconds, and nobody teaches so long a tune whole.
  */
 import type { Tune } from '../music/index.ts';
 import { EXACT } from './relate.ts';
 import { barBeatAt, downbeatOf, soundFrom, type Reading } from './reading.ts';
 import type { BarMaterial, Form, Phrase } from './model.ts';
 
-/** Bars; a set of tunes played one after the other stays below. */
-const MOST_PARTED = 1_500;
+/** Bars; a whole book of tunes one after the other stays below. */
+const MOST_PARTED = 10_000;
 const BARS_IN_PHRASE = 4;
 
 /** @example isTooLongToPart(reel) // false */

@@ -5,9 +5,9 @@ import type { BarMaterial, LearningPlan, Phrase, PlanItem } from './model.ts';
 export function planOf(tune: Tune, phrases: readonly Phrase[], bars: readonly BarMaterial[]): LearningPlan {
   const played = tune.bars.map(() => 0);
   for (const { index } of playedOrder(tune.bars)) played[index]! += 1;
-  const materials = phrases.map(
-    ({ id }) => new Set(bars.filter(({ phrase, counts }) => phrase === id && counts).map(({ material }) => material)),
-  );
+  const byPhrase = new Map(phrases.map(({ id }) => [id, new Set<number>()]));
+  for (const { phrase, counts, material } of bars) if (counts) byPhrase.get(phrase)?.add(material);
+  const materials = [...byPhrase.values()];
   const soundsFor = new Map<number, number>();
   bars.forEach(({ material, counts }, index) => {
     if (counts) soundsFor.set(material, (soundsFor.get(material) ?? 0) + played[index]!);
@@ -52,21 +52,27 @@ function mostTuneFirst(
   materials: readonly ReadonlySet<number>[],
   sum: (list: Iterable<number>) => number,
 ): readonly string[] {
-  const known = new Set<number>();
-  const left = new Set(phrases.keys());
+  const holding = new Map<number, number[]>();
+  materials.forEach((own, phrase) =>
+    own.forEach((material) => holding.set(material, [...(holding.get(material) ?? []), phrase])),
+  );
+  const fresh = materials.map((own) => new Set(own));
+  // Only phrases that hold something that has just been learned are weighed again.
+  const gainOf = (own: ReadonlySet<number>) => (own.size === 0 ? 0 : sum(own) / own.size);
+  const gains = fresh.map(gainOf);
   const order: string[] = [];
   for (;;) {
-    let best: { index: number; gain: number; fresh: readonly number[] } | null = null;
-    for (const index of left) {
-      const fresh = [...materials[index]!].filter((material) => !known.has(material));
-      const gain = fresh.length === 0 ? 0 : sum(fresh) / fresh.length;
-      if (gain > (best?.gain ?? 0)) best = { index, gain, fresh };
-      // What brings nothing now never will.
-      if (fresh.length === 0) left.delete(index);
+    let best = -1;
+    gains.forEach((gain, index) => gain > (gains[best] ?? 0) && (best = index));
+    if (best < 0) return order;
+    order.push(phrases[best]!.id);
+    const touched = new Set<number>();
+    for (const material of [...fresh[best]!]) {
+      for (const phrase of holding.get(material)!) {
+        fresh[phrase]!.delete(material);
+        touched.add(phrase);
+      }
     }
-    if (!best) return order;
-    order.push(phrases[best.index]!.id);
-    left.delete(best.index);
-    for (const material of best.fresh) known.add(material);
+    for (const phrase of touched) gains[phrase] = gainOf(fresh[phrase]!);
   }
 }

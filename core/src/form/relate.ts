@@ -8,9 +8,9 @@ export interface PhraseSounds {
   readonly body: readonly Timed[];
   /** For each bar of the body a text that is the same where its notes are; empty where none begins. */
   readonly barTexts: readonly string[];
-  /** The same for how its notes move from the bar's first, and for the rhythm of the body as a whole. */
+  /** The same for how its notes move from the bar's first, and for its rhythm as a whole; null for one to forget. */
   readonly barContours: readonly string[];
-  readonly rhythm: string;
+  readonly rhythm: string | null;
   /** Length of a beat in ticks and in bars. */
   readonly beat: Ticks;
   readonly beatShare: number;
@@ -124,7 +124,7 @@ function middleOf(steps: readonly Pair[], { body, bars, beat }: PhraseSounds): W
 }
 
 function inRhythm({ body, rhythm }: PhraseSounds, earlier: PhraseSounds): PhraseComparison {
-  if (rhythm !== earlier.rhythm || body.length < FEWEST_NOTES || isEven(body)) return NOTHING;
+  if (rhythm === null || rhythm !== earlier.rhythm) return NOTHING;
   const same = body.filter(({ sound }, index) => samePitches(sound, earlier.body[index]!.sound)).length;
   return {
     kind: 'same-rhythm',
@@ -153,8 +153,11 @@ export function barContoursOf(body: readonly Timed[], bars: number): readonly st
   return texts;
 }
 
-export const rhythmOf = (body: readonly Timed[]): string =>
-  body.map(({ bar, place, sound }) => `${bar}:${place}:${sound.pitches.length}`).join(' ');
+/** Null for too few notes and for even ones, which are no rhythm to know again. */
+export const rhythmOf = (body: readonly Timed[]): string | null =>
+  body.length < FEWEST_NOTES || isEven(body)
+    ? null
+    : body.map(({ bar, place, sound }) => `${bar}:${place}:${sound.pitches.length}`).join(' ');
 
 /** The same an octave, or some steps, higher or lower; single notes may differ. */
 function movedFrom(phrase: PhraseSounds, earlier: PhraseSounds): PhraseComparison | null {

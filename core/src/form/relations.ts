@@ -49,7 +49,7 @@ export class Relations {
 }
 
 function keysOf({ barTexts, barContours, rhythm }: PhraseSounds): readonly string[] {
-  const keys = [`r ${rhythm}`];
+  const keys = rhythm === null ? [] : [`r ${rhythm}`];
   barTexts.forEach((text, bar) => text !== '' && keys.push(`t${bar}${text}`));
   barContours.forEach((text, bar) => {
     if (text.split(' ').length > FEWEST_MOVED) keys.push(`c${bar}${text}`);

@@ -12,6 +12,8 @@ const OTHER_PART = 3;
 const SHORT_PART = 5;
 const LONG_PART = 0.5;
 const PART_BEGINS = 1;
+/** Phrases; nothing longer is one part. */
+const LONGEST_PART = 12;
 /** For each bar of a part that is an earlier part's. */
 const BAR_AGAIN = 0.4;
 /** So much of a part has to be the same before it is called the same part again. */
@@ -67,7 +69,7 @@ export function splitUnsigned(
     return plain + LONG_PART * Math.max(0, length - 16) - (same ? BAR_AGAIN * length : 0);
   };
   const worth = (at: number) => pairs(at) - PART_BEGINS;
-  const { cuts } = bestCuts(phrases.length, cost, worth);
+  const { cuts } = bestCuts(phrases.length, cost, worth, LONGEST_PART);
   if (count < SHORTEST_NEW && !told && !cuts.some((at) => pairs(at) > 0)) return [0];
   return [0, ...cuts.map((at) => edges[at]!)];
 }
