@@ -1,6 +1,6 @@
 /** The chord that broken notes spell, by the harmony at their place: chord symbols first, else the key. */
 import { Chord, Note as Tone } from 'tonal';
-import { chroma, spellInKey, type Key, type Pitch, type PitchClass } from '../music/index.ts';
+import { chroma, spellInKey, type Key, type Mode, type Pitch, type PitchClass } from '../music/index.ts';
 import type { ChordName } from './model.ts';
 
 type Quality = ChordName['quality'];
@@ -20,10 +20,16 @@ const CHORDS: ReadonlyMap<number, Quality> = new Map([
   [tones(0, 4, 7, 11), 'major-seventh'],
   [tones(0, 4, 8), 'augmented'],
   [tones(0, 3, 6), 'diminished'],
+  [tones(0, 3, 6, 10), 'half-diminished'],
+  [tones(0, 3, 6, 9), 'diminished-seventh'],
 ]);
 /** What stands on the leading note is the chord of the fifth degree without its root, a third below. */
 const LEADING: ReadonlySet<number> = new Set([tones(0, 3, 6), tones(0, 3, 6, 9), tones(0, 3, 6, 10)]);
+const DIMINISHED = tones(0, 3, 6);
 const THIRD_BELOW = 8;
+/** A diminished triad leads to a degree of the key likewise, but for the second degree of a minor key, which is one. */
+const DEGREES = { major: [0, 2, 4, 5, 7, 9], minor: [0, 3, 5, 7, 8] } as const;
+const SECOND = 2;
 
 /**
  * @param symbol the chord symbol that holds for all of them, if one does
@@ -39,9 +45,10 @@ export function chordOf(pitches: readonly Pitch[], symbol: string | null, home: 
 /** Whether these are the tones of some chord. @param chromas each from 0 to 11 */
 export function isChord(chromas: readonly number[]): boolean {
   const heard = tones(...chromas);
-  return ROOTS.some((root) => LEADING.has(above(heard, root)) || CHORDS.has(above(heard, root)));
+  return ROOTS.some((root) => CHORDS.has(above(heard, root)));
 }
 
+const MINOR: readonly Mode[] = ['minor', 'aeolian', 'dorian', 'phrygian', 'locrian'];
 const ROOTS = Array.from({ length: 12 }, (_, root) => root);
 
 /** All tones are those of the symbol: then it is that chord, or its triad where the seventh is not heard. */
@@ -57,8 +64,18 @@ function bySymbol(heard: number, pitches: readonly Pitch[], symbol: string | nul
 
 function byKey(heard: number, pitches: readonly Pitch[], home: Key): ChordName | null {
   const leading = (chroma(home.tonic) + 11) % 12;
-  if (LEADING.has(above(heard, leading)))
-    return { root: spelled((leading + THIRD_BELOW) % 12, pitches, home), quality: 'seventh' };
+  const dominant = (on: number): ChordName => ({
+    root: spelled((on + THIRD_BELOW) % 12, pitches, home),
+    quality: 'seventh',
+  });
+  if (LEADING.has(above(heard, leading))) return dominant(leading);
+  const minor = MINOR.includes(home.mode);
+  const led = ROOTS.find((root) => above(heard, root) === DIMINISHED);
+  if (led !== undefined) {
+    const degree = (led + 1 - chroma(home.tonic) + 12) % 12;
+    const isSecond = minor && degree === SECOND + 1;
+    if (!isSecond && (DEGREES[minor ? 'minor' : 'major'] as readonly number[]).includes(degree)) return dominant(led);
+  }
   for (const root of ROOTS) {
     const quality = CHORDS.get(above(heard, root));
     if (quality) return { root: spelled(root, pitches, home), quality };

@@ -104,10 +104,28 @@ describe('motion', () => {
     ['GAG2 G4 |', ['G, its neighbour A, and back', 'G 3 times'].slice(0, 1)],
     ['GAGFG4 z|', ['turns around G']],
     ['cGdGeG z2 |', ['keeps coming back to G']],
+    ['GcGd GcG2 |', ['keeps coming back to G']],
+    ['GAGAGAG2 |', ['G, its neighbour A, to and fro']],
+    ['GAGFGAG2 |', ['G, its neighbours A and F, to and fro']],
+    ['GcGd e4 |', []],
     ['C2A2 A4 |', ['leaps up a sixth to A']],
+    ['C2e2 e4 |', ['leaps up a tenth to E']],
+    ["C2c'2 c'4 |", ['leaps up 2 octaves to C']],
     ['C4 D4 |', []],
   ])('%s', (music, expected) => {
     expect(motion(music)).toEqual(expected);
+  });
+
+  it.each([
+    ['a chord of the fifth without its root', 'CEGc e4 | cAFd B2G2 | G2cA F2D2 | G8 |', 'G', 'arpeggio of D7, down'],
+    ['the same in a minor key', 'D2FA d4 | B2GE ^C4 | D2FA d2A2 | D8 |', 'Dm', 'arpeggio of A7, down'],
+    ['an inner chord', 'G2Bd g4 | ^c2eg e4 | a2f2 d4 | G8 |', 'G', 'arpeggio of A7, up'],
+    ['the second degree of a minor key', 'A2ce a4 | B2df d4 | e2^g2 b4 | A8 |', 'Am', 'arpeggio of B diminished, up'],
+    ['a chord symbol that says otherwise', '"G7"B2df b4 | "C"c8 | G2c2 e4 | c8 |', 'Am', 'arpeggio of G7, up'],
+    ['a symbol with a seventh that is not heard', '"D7"D2FA d4 | "G"G8 | G2B2 d4 | G8 |', 'G', 'arpeggio of D, up'],
+    ['a seventh chord', 'C2EG B4 | c8 | C2E2 G4 | C8 |', 'C', 'arpeggio of C major 7, up'],
+  ])('names %s by the harmony at its place', (_, music, key, expected) => {
+    expect(phrases(music, { key }).flatMap(({ motions }) => motions.map((one) => motionText(one)))).toContain(expected);
   });
 
   it('goes on from where the last one ended', () => {
@@ -157,6 +175,26 @@ describe('licks', () => {
     expect(licks('GAGA GAGA | c8 |]')).toEqual([]);
   });
 
+  it('are named at their full length, a fill after a rest too', () => {
+    expect(licks('G2 zDEFGA | B4 d4 | c2 zDEFGA | d4 B4 | e2 zDEFGA | A8 |]', { key: 'G' })).toEqual([
+      'D E F♯ G A (3): 1.2.5 3.2.5 5.2.5',
+    ]);
+  });
+
+  it('lie inside one phrase', () => {
+    const form = analyseForm(
+      tuneOf('G2A2 B2c2 | d2e2 f4 | g2a2 b2ge | dcBA d4 | BGAB c2d2 | e2f2 g4 | f2e2 ecBA | d4 BGAB |]'),
+    );
+    const joints = phrasesOf(form).map(({ notes }) => notes[0]);
+    for (const { places } of form.licks)
+      for (const { notes } of places) expect(notes.slice(1).some((id) => joints.includes(id))).toBe(false);
+  });
+
+  it('are not listed twice, nor where one ending follows the other on the page', () => {
+    const texts = licks('|: d2fa d2B2 | D2FA D2B,2 | e4 d2fa | g2D2 FAB2 | c8 |1 GABc d4 :|2 dBAG D4 |]', { key: 'D' });
+    expect(new Set(texts.map((text) => text.split(' (')[0])).size).toBe(texts.length);
+  });
+
   it('of one beat in a jig', () => {
     expect(licks('dfa g2e | f2d dfa | gec d3 | A3 D3 |]', { metre: '6/8', key: 'D' })).toEqual(['D F♯ A (1): 1.1 2.2']);
   });
@@ -196,6 +234,34 @@ describe('evidence', () => {
 
   it('knows where no phrase can begin', () => {
     expect([...joinedSounds(readForForm(tuneOf('G2(AB c2) d2 | (e4 f4) |')))]).toEqual([2, 3, 6]);
+  });
+});
+
+describe('ten times the same, and then its beginning', () => {
+  const line = (last: string) => `G2BG d2B2 | c2A2 F2A2 | G2B2 d2B2 | ${last}8 | `;
+  const twelve = `${line('A')}${line('d')}${line('G')}`;
+  const form = analyseForm(tuneOf(`${twelve.repeat(10)}${line('A')}${line('d')}|]`, { key: 'G' }));
+
+  it('is one letter all the way', () => {
+    expect(form.parts.map(({ label, length }) => `${label}${length}`)).toEqual([...Array(10).fill('A12'), 'A8']);
+    expect(form.parts.at(-1)).toMatchObject({ like: 0, beginning: true });
+    expect(formText(form)).toBe('AAAAAAAAAA and the beginning of A');
+  });
+
+  it('has nothing new after the first time', () => {
+    expect(form.learn.newBars).toBe(6);
+    expect(
+      phrasesOf(form)
+        .slice(3)
+        .every(({ relation }) => relation.kind === 'same'),
+    ).toBe(true);
+  });
+});
+
+describe('figures', () => {
+  it('are not looked for over two endings', () => {
+    const form = analyseForm(tuneOf('|: G2A2 B2c2 | d2e2 f4 | e2d2 c2B2 |1 GABc d4 :|2 GABc d4 |]', { key: 'C' }));
+    expect(phrasesOf(form).flatMap((phrase) => phrase.figures)).toEqual([]);
   });
 });
 

@@ -3,7 +3,7 @@
  * beat or after silence, end before a beat, and lie inside one phrase. A figure counts at its full length only: where
  * every place goes on the same, it is part of something longer.
  */
-import { beatLength, type Ticks } from '../music/index.ts';
+import { beatLength, pitchName, type Ticks } from '../music/index.ts';
 import type { Layout } from './layout.ts';
 import { barBeatAt, interned, type Reading, type Sound } from './reading.ts';
 import type { Lick } from './model.ts';
@@ -179,7 +179,7 @@ function withoutInner<T extends Weighed>(licks: readonly T[], sounds: readonly S
   for (const lick of licks) {
     const name = sounds
       .slice(lick.places[0], lick.places[0]! + lick.count)
-      .map(({ top }) => top)
+      .map(({ note }) => pitchName(note.heads.at(-1)!.pitch).replace(/-?\d+$/, ''))
       .join(' ');
     const own = lick.places.filter((place) => {
       const inside = covered.subarray(place, place + lick.count).reduce((sum, one) => sum + one, 0);

@@ -80,7 +80,16 @@ export type MotionKind = (typeof MOTIONS)[number];
 
 export interface ChordName {
   readonly root: PitchClass;
-  readonly quality: 'major' | 'minor' | 'diminished' | 'augmented' | 'seventh' | 'minor-seventh' | 'major-seventh';
+  readonly quality:
+    | 'major'
+    | 'minor'
+    | 'diminished'
+    | 'augmented'
+    | 'seventh'
+    | 'minor-seventh'
+    | 'major-seventh'
+    | 'half-diminished'
+    | 'diminished-seventh';
 }
 
 /** What a stretch of a phrase does, for talking it through. */

@@ -70,7 +70,7 @@ function returns(sounds: readonly Sound[], from: number, goes: (steps: number) =
 
 function arpeggioReach(sounds: readonly Sound[], from: number): number {
   let reach = 1;
-  for (let to = from; to + 1 < sounds.length && Math.abs(step(sounds, to)) >= 2; to += 1) {
+  for (let to = from; to + 1 < sounds.length && isChordal(step(sounds, to)); to += 1) {
     const count = to + 2 - from;
     if (count >= 3 && isChord(sounds.slice(from, to + 2).map(({ top }) => top % 12))) reach = count;
     else if (reach > 1) break;
@@ -78,6 +78,8 @@ function arpeggioReach(sounds: readonly Sound[], from: number): number {
   }
   return reach;
 }
+/** From one note of a chord to the next: a third to a sixth, or an octave. */
+const isChordal = (steps: number) => [2, 3, 4, 5, 7].includes(Math.abs(steps));
 /** A chord is heard within so many notes, or not at all. */
 const LONGEST_UNHEARD = 5;
 

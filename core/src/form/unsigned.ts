@@ -14,8 +14,9 @@ const LONG_PART = 0.5;
 const PART_BEGINS = 1;
 /** Phrases; nothing longer is one part. */
 const LONGEST_PART = 12;
-/** For each bar of a part that is an earlier part's. */
+/** For each bar of a part that is an earlier part's, and against each that is not. */
 const BAR_AGAIN = 0.4;
+const BAR_OTHERWISE = 0.8;
 /** So much of a part has to be the same before it is called the same part again. */
 const SAME = 0.75;
 /** Two phrases that begin alike, and then two others that do. */
@@ -51,22 +52,27 @@ export function splitUnsigned(
       if (contents[counted[bar]!] === contents[counted[earlier + bar - from]!]) same += 1;
     return same;
   };
-  const isAgainFrom = (earlier: number, from: number, to: number) => {
+  /** What speaks for a stretch being an earlier one again, whose bars it has for the greater part; else nothing. */
+  const likeness = (from: number, to: number, earlier: number) => {
     const half = from + Math.ceil((to - from) / 2);
-    if (contents[counted[from]!] !== contents[counted[earlier]!] && half - from < 4) return false;
-    return again(from, half, earlier) >= SAME * (half - from) && again(from, to, earlier) >= SAME * (to - from);
+    const same = again(from, to, earlier);
+    if (same < SAME * (to - from) || again(from, half, earlier) < SAME * (half - from)) return 0;
+    return BAR_AGAIN * same - BAR_OTHERWISE * (to - from - same);
   };
   /** The section's beginning again, or at once what came just before. */
-  const isAgain = (from: number, to: number) =>
-    from > 0 && (isAgainFrom(0, from, to) || (2 * from >= to && isAgainFrom(2 * from - to, from, to)));
+  const comesAgain = (from: number, to: number) => {
+    if (from === 0) return 0;
+    const justBefore = 2 * from >= to ? likeness(from, to, 2 * from - to) : 0;
+    return Math.max(0, justBefore, likeness(from, to, 0));
+  };
   let told = false;
   const cost = (from: number, to: number) => {
     const [first, last] = [edges[from]!, edges[to]!];
     const length = last - first;
     const plain = PART_COST[length] ?? (length < 6 ? SHORT_PART : OTHER_PART);
-    const same = isAgain(first, last);
-    told ||= same;
-    return plain + LONG_PART * Math.max(0, length - 16) - (same ? BAR_AGAIN * length : 0);
+    const like = comesAgain(first, last);
+    told ||= like > 0;
+    return plain + LONG_PART * Math.max(0, length - 16) - like;
   };
   const worth = (at: number) => pairs(at) - PART_BEGINS;
   const { cuts } = bestCuts(phrases.length, cost, worth, LONGEST_PART);

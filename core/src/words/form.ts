@@ -138,6 +138,8 @@ const QUALITIES: Readonly<Record<ChordName['quality'], string>> = {
   seventh: '7',
   'minor-seventh': ' minor 7',
   'major-seventh': ' major 7',
+  'half-diminished': ' half-diminished',
+  'diminished-seventh': ' diminished 7',
 };
 
 const CELLS: Readonly<Record<number, string>> = { 2: 'two bars', 1: 'a bar', 0.5: 'half a bar' };
