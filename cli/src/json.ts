@@ -15,6 +15,7 @@ import {
   differenceText,
   differsText,
   figureText,
+  lengthText,
   lickText,
   motionText,
   glideText,
@@ -63,12 +64,12 @@ export function formJson(tune: Tune, form: Form) {
 export function formLines(tune: Tune, form: Form): string {
   const phrases = phrasesOf(form);
   const labelOf = (id: string | null) => phrases.find((phrase) => phrase.id === id)?.label ?? '';
-  const parts = form.parts.map(({ label, bars, times, length }) => {
-    const often = times > 1 ? `, ${times} times` : '';
+  const parts = form.parts.map(({ label, bars, times, length, beginning }) => {
+    const often = beginning ? ', only its beginning' : times > 1 ? `, ${times} times` : '';
     return `${label} bars ${bars[0]}–${bars[1]} (${length}${often})`;
   });
-  const lines = phrases.flatMap(({ label, bars, start, closing, relation, shares, figures, motions }) => [
-    `  ${label}  from bar ${start.bar} beat ${start.beat}, ${bars} ${bars === 1 ? 'bar' : 'bars'}, ${closing}, ${relationText(relation, labelOf)}`,
+  const lines = phrases.flatMap(({ label, start, closing, relation, shares, figures, motions, ...phrase }) => [
+    `  ${label}  from bar ${start.bar} beat ${start.beat}, ${lengthText(phrase)}, ${closing}, ${relationText(relation, labelOf)}`,
     ...relation.differences.map((one) => `      ${differenceText(one)}`),
     ...shares.map(({ bar, ofPhrase, ofBar }) => `      bar ${bar} is bar ${ofBar} (${labelOf(ofPhrase)})`),
     ...figures.map((figure) => `      ${figureText(figure)}`),

@@ -9,7 +9,7 @@ import { harmonyOf, motionsOf } from './motion.ts';
 import { isTooLongToPart, plainForm } from './plain.ts';
 import { planOf } from './plan.ts';
 import { phraseSounds, soundsBetween } from './phraseSounds.ts';
-import { barBeatAt, downbeatOf, readForForm, type Reading, type Sound } from './reading.ts';
+import { barBeatAt, downbeatOf, leadsBackFrom, readForForm, type Reading, type Sound } from './reading.ts';
 import { Relations } from './relations.ts';
 import { sectionsOf } from './sections.ts';
 import { traitsOf } from './traits.ts';
@@ -68,6 +68,7 @@ function describe(reading: Reading, layout: Layout): Form {
         end: barBeatAt(reading, sounds.at(-1)?.onset ?? laid.from),
         downbeat,
         bars: compared[from + index]!.bars,
+        otherBars: compared[from + index]!.otherBars,
         closing: resting && isHome(resting, homeAt(resting.onset)) ? 'closed' : 'open',
         restsOn: resting?.note.id ?? null,
         relation,
@@ -97,15 +98,22 @@ function describe(reading: Reading, layout: Layout): Form {
 /** Names of several letters stand apart from the number of a phrase. */
 const isWord = (label: string) => label.length > 2;
 
-/** Sounds that are played in a row: nobody plays one ending after the other. */
-function runsOf({ endings }: Reading, sounds: readonly Sound[]): readonly (readonly Sound[])[] {
+/**
+ * Sounds that are played in a row and belong together: nobody plays one ending after the other, and what leads back
+ * to the part's beginning is that one's.
+ */
+function runsOf(reading: Reading, sounds: readonly Sound[]): readonly (readonly Sound[])[] {
   const runs: Sound[][] = [];
-  let before: number | null = null;
+  let before: Sound | null = null;
+  const leads = ({ barIndex, onset }: Sound) => onset >= leadsBackFrom(reading, barIndex);
+  const ending = ({ barIndex }: Sound) => reading.endings[barIndex] ?? null;
   for (const sound of sounds) {
-    const ending = endings[sound.barIndex]!;
-    const apart = ending !== null && before !== null && ending !== before;
-    if (runs.length === 0 || apart) runs.push([]);
-    before = ending;
+    const apart =
+      before === null ||
+      leads(sound) !== leads(before) ||
+      (ending(sound) !== null && ending(before) !== null && ending(sound) !== ending(before));
+    if (apart) runs.push([]);
+    before = sound;
     runs.at(-1)!.push(sound);
   }
   return runs;

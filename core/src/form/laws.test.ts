@@ -163,6 +163,31 @@ describe('signs', () => {
     expect(starts(held)).toEqual(expected);
   });
 
+  const withEndings = ALL.filter(({ tune: { bars } }) => bars.some(({ endings }) => endings)).map(
+    ({ name, tune }) => [name, tune] as const,
+  );
+
+  it.each(withEndings)('%s: a part with its first ending alone moves as it does with both', (_, tune) => {
+    // Later endings are left out, and the first is no ending any more.
+    let later = false;
+    const bars = tune.bars.flatMap((bar, index) => {
+      if (bar.endings) later = !bar.endings.includes(1);
+      const { endings: _endings, endingStop: _stop, ...plain } = bar;
+      const own = later ? [] : [plain];
+      if (bar.endingStop || (bar.repeatEnd && !tune.bars[index + 1]?.endings)) later = false;
+      return own;
+    });
+    const kept = new Set(bars.flatMap(({ events }) => events.map(({ id }) => id)));
+    // A part whose pickup stood in an ending that is gone begins otherwise.
+    const whole = new Set(phrasesOf(analyseForm(tune)).flatMap(({ notes }) => (kept.has(notes[0]!) ? notes[0]! : [])));
+    const motions = (one: Tune) =>
+      phrasesOf(analyseForm(one))
+        .filter(({ notes }) => whole.has(notes[0]!))
+        .flatMap((phrase) => phrase.motions.filter(({ notes }) => notes.every((id) => kept.has(id))))
+        .map(({ kind, notes }) => [kind, notes]);
+    expect(motions({ ...tune, bars })).toEqual(motions(tune));
+  });
+
   it('joining endings changes no motion', () => {
     for (const { tune } of ALL.filter(({ tune: { bars } }) => bars.some(({ endings }) => endings))) {
       const second = tune.bars.findIndex(({ endings }) => endings && !endings.includes(1));

@@ -1,8 +1,8 @@
 /** Bars beside bars: which hold the same, which only resemble each other. */
-import { barLength, isNote, isPickup, type Bar, type Ticks } from '../music/index.ts';
+import { barLength, isNote, isPickup, type Bar } from '../music/index.ts';
 import type { Layout } from './layout.ts';
 import type { BarMaterial, Relation } from './model.ts';
-import type { Reading, Sound } from './reading.ts';
+import { leadsBackFrom, type Reading, type Sound } from './reading.ts';
 
 /**
  * @param ids ids of the phrases, in the order of the layout
@@ -50,20 +50,6 @@ function isCounted(bars: readonly Bar[], index: number): boolean {
 /** In a phrase that is the same as an earlier one, the material of the bar that stands at the same place there. */
 function sameBar(barsOf: ReadonlyMap<string, readonly number[]>, { kind, of }: Relation, phrase: string) {
   return kind === 'same' && of !== null ? barsOf.get(of)?.[barsOf.get(phrase)?.length ?? 0] : undefined;
-}
-
-/** Where, in a bar before a repeat sign, the part's pickup stands again; the bar's end where it does not. */
-function leadsBackFrom(reading: Reading, index: number): Ticks {
-  const { bars, starts, sounds, firstSound } = reading;
-  const bar = bars[index]!;
-  const end = starts[index + 1]!;
-  if (!bar.repeatEnd || bar.length < barLength(bar.metre)) return end;
-  const start = bars.slice(0, index + 1).findLastIndex(({ repeatStart }) => repeatStart);
-  const opening = Math.max(0, start);
-  const pickup = isPickup(bars, opening) ? bars[opening]!.length : reading.pickup;
-  const at = end - pickup;
-  const inside = sounds.slice(firstSound[index]! + 1, firstSound[index + 1]);
-  return pickup > 0 && inside.some(({ onset }) => onset === at) ? at : end;
 }
 
 /** What a bar holds in which no note begins. */

@@ -126,8 +126,10 @@ export interface Phrase extends Span {
   readonly end: BarBeat;
   /** First bar line inside; what sounds before it is the phrase's pickup. */
   readonly downbeat: Ticks;
-  /** Whole bars as it is played once, the pickup not counted. */
+  /** Bars as it is played once, counted by bar lines, the pickup not counted. */
   readonly bars: number;
+  /** Those of them, counted from 1, that are longer or shorter than its first, with their beats. */
+  readonly otherBars: readonly { readonly bar: number; readonly beats: number }[];
   readonly closing: 'open' | 'closed';
   /** The note that it comes to rest on. */
   readonly restsOn: string | null;

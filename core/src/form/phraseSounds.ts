@@ -38,6 +38,10 @@ export function phraseSounds(reading: Reading, phrase: Span, next: Span | null):
     beat: beatLength(metre),
     beatShare: beatLength(metre) / barLength(metre),
     bars: lines.length,
+    otherBars: lines.flatMap((line, index) => {
+      const own = bars[line]!.metre;
+      return barLength(own) === barLength(metre) ? [] : [{ bar: index + 1, beats: barLength(own) / beatLength(own) }];
+    }),
   };
 }
 

@@ -32,6 +32,7 @@ export function plainForm(reading: Reading): Form {
         end: barBeatAt(reading, own.at(-1)?.onset ?? from),
         downbeat: downbeatOf(reading, from, to),
         bars: last - first,
+        otherBars: [],
         closing: 'open',
         restsOn: null,
         relation: { kind: 'new', of: null, differs: EXACT, differences: [] },

@@ -177,3 +177,17 @@ export function downbeatOf(reading: Reading, from: Ticks, to: Ticks): Ticks {
   const isLead = end - from === pickup || end - from < half || (end - from === half && !late);
   return end < to && (isPickup(bars, index) || isLead) ? end : starts[index]!;
 }
+
+/** Where, in a bar before a repeat sign, the part's pickup stands again; the bar's end where it does not. */
+export function leadsBackFrom(reading: Reading, index: number): Ticks {
+  const { bars, starts, sounds, firstSound } = reading;
+  const bar = bars[index]!;
+  const end = starts[index + 1]!;
+  if (!bar.repeatEnd || bar.length < barLength(bar.metre)) return end;
+  const start = bars.slice(0, index + 1).findLastIndex(({ repeatStart }) => repeatStart);
+  const opening = Math.max(0, start);
+  const pickup = isPickup(bars, opening) ? bars[opening]!.length : reading.pickup;
+  const at = end - pickup;
+  const inside = sounds.slice(firstSound[index]! + 1, firstSound[index + 1]);
+  return pickup > 0 && inside.some(({ onset }) => onset === at) ? at : end;
+}

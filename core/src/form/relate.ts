@@ -1,7 +1,7 @@
 /** How a phrase relates to an earlier one, and exactly where they differ. */
 import type { Ticks } from '../music/index.ts';
 import { align, samePitches, type Pair, type Timed } from './align.ts';
-import type { Difference, Differs, Relation, RelationKind, Where } from './model.ts';
+import type { Difference, Differs, Phrase, Relation, RelationKind, Where } from './model.ts';
 
 export interface PhraseSounds {
   readonly pickup: readonly Timed[];
@@ -16,6 +16,8 @@ export interface PhraseSounds {
   readonly beatShare: number;
   /** Bars of the phrase, by bar lines. */
   readonly bars: number;
+  /** Those that are longer or shorter than the first. */
+  readonly otherBars: Phrase['otherBars'];
 }
 
 /** How two phrases relate, and how much of them is the same. */

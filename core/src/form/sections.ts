@@ -119,18 +119,22 @@ interface Like {
 
 /** Which earlier part each is written out from again; of a third time that is the first, not the second. */
 function likesOf(plain: readonly Plain[]): readonly (Like | null)[] {
-  const likes: (Like | null)[] = [];
-  plain.forEach(({ phrases, contents }, index) => {
+  // Only parts that hold the same bar at the same place can be one.
+  const holding = new Map<string, number[]>();
+  return plain.map(({ phrases, contents }, index): Like | null => {
+    const keys = [...new Set(contents.map((material, bar) => `${bar}:${material}`))];
+    const near = [...new Set(keys.flatMap((key) => holding.get(key) ?? []))].sort((a, b) => a - b);
+    const again = near.find((part) => isWrittenOutAgain(plain[part]!.contents, contents));
+    const begun = again ?? near.find((part) => isBeginningOf(plain[part]!.contents, contents));
     // A part that the teacher named is its own.
-    if (phrases[0]!.partNamed) return likes.push(null);
-    const own = plain
-      .slice(0, index)
-      .flatMap((other, part) => (likes[part] ? [] : [{ part, contents: other.contents }]));
-    const again = own.find((other) => isWrittenOutAgain(other.contents, contents));
-    const begun = again ?? own.find((other) => isBeginningOf(other.contents, contents));
-    return likes.push(begun ? { part: begun.part, beginning: begun !== again } : null);
+    if (begun !== undefined && !phrases[0]!.partNamed) return { part: begun, beginning: begun !== again };
+    for (const key of keys) {
+      const known = holding.get(key);
+      if (known) known.push(index);
+      else holding.set(key, [index]);
+    }
+    return null;
   });
-  return likes;
 }
 
 /** Parts are one where they are about as long and begin with the same music; endings may differ. */

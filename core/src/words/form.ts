@@ -9,6 +9,7 @@ import type {
   PartingRefusal,
   Relation,
   Where,
+  Phrase,
 } from '../form/index.ts';
 import { step, type Pitch } from '../music/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
@@ -54,6 +55,18 @@ export function barsText(bars: readonly number[]): string {
   if (bars.length === 1) return `bar ${bars[0]}`;
   if (bars.at(-1)! - bars[0]! === bars.length - 1) return `bars ${bars[0]}–${bars.at(-1)}`;
   return `bars ${bars.slice(0, -1).join(', ')} and ${bars.at(-1)}`;
+}
+
+/**
+ * How long a phrase is.
+ * @example lengthText({ bars: 4, otherBars: [{ bar: 4, beats: 6 }] }) // '4 bars, bar 4 of 6 beats'
+ */
+export function lengthText({ bars, otherBars }: Pick<Phrase, 'bars' | 'otherBars'>): string {
+  const length = bars === 1 ? '1 bar' : `${bars} bars`;
+  const [first] = otherBars;
+  if (!first) return length;
+  if (otherBars.some(({ beats }) => beats !== first.beats)) return `${length} of different lengths`;
+  return `${length}, ${barsText(otherBars.map(({ bar }) => bar))} of ${first.beats} beats`;
 }
 
 /**

@@ -7,7 +7,7 @@ import HintLine from '../shared/HintLine.vue';
 import WrittenField from '../../theme/parts/WrittenField.vue';
 import { useDesk } from '../store.ts';
 import { usePartActions } from './actions.ts';
-import { differenceText, figureText, motionText, relationText } from '@nokta/core/words';
+import { differenceText, figureText, lengthText, motionText, relationText } from '@nokta/core/words';
 import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
@@ -34,9 +34,11 @@ const does = computed(() => [
 const place = computed(() => {
   const own = phrase.value;
   if (!own) return '';
-  const bars = own.bars === 1 ? '1 bar' : `${own.bars} bars`;
+  const bars = lengthText(own);
+  const part = desk.arrangement?.form.parts.find(({ phrases }) => phrases[0] === own);
+  const begun = part?.beginning ? `, only the beginning of ${part.label}` : '';
   if (own.start.bar === 0) return `${bars} and the pickup before`;
-  return `${bars}, from bar ${own.start.bar} beat ${Math.round(10 * own.start.beat) / 10}`;
+  return `${bars}, from bar ${own.start.bar} beat ${Math.round(10 * own.start.beat) / 10}${begun}`;
 });
 </script>
 
