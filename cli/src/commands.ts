@@ -3,14 +3,18 @@ import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import {
   arrange,
+  commonKeys,
   decided,
   gradeFits,
   keptFrom,
+  keyChoices,
   markedTune,
   ownGrade,
   placesOf,
+  playerOn,
   type Arrangement,
   type GradeFit,
+  type KeyChoice,
 } from '@nokta/core/arrange';
 import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
 import { analyseForm } from '@nokta/core/form';
@@ -19,14 +23,16 @@ import { takeBrought } from '@nokta/core/hand';
 import { lossesIn, type Problem } from '@nokta/core/formats';
 import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
 import { talkThrough } from '@nokta/core/talk';
-import { keyName, type Tune } from '@nokta/core/music';
+import { keyName, pitchName, type Tune } from '@nokta/core/music';
 import {
   breachText,
   cautionText,
   contractTexts,
   featureText,
   gradeChangeText,
+  keyReasons,
   lossText,
+  octaveText,
   problemText,
   whyText,
 } from '@nokta/core/words';
@@ -125,6 +131,57 @@ export const talk: Command = async (options) => {
     ? json(said.map(({ phrase, text }) => ({ phrase, text })))
     : said.map(({ label, text }) => `${label}: ${text}`).join('\n\n');
 };
+
+/** Every key in which the tune can be played; with --for, those that all players have in common. */
+export const keys: Command = async (options) => {
+  const { tune, decisions } = await readTune(options);
+  if (options.players.length > 0) return keysOfGroup(tune, options);
+  const choices = finished(keyChoices(tune, decisions));
+  if (options.json) return json(choices.map(keyJson));
+  return choices.map((choice) => keyLine(choice, keyReasons(choice))).join('\n');
+};
+
+function keysOfGroup(tune: Tune, { players, decisions, json: asJson }: CliOptions): string {
+  const each = players.map(({ instrument, grade }) =>
+    decided(playerOn(decisions, instrument), { version: { grade: grade ?? 'tune' } }),
+  );
+  const common = finished(commonKeys(tune, each));
+  const names = players.map(({ instrument, grade }) => (grade === null ? instrument : `${instrument}:${grade}`));
+  if (asJson)
+    return json(
+      common.map(({ key, choices, dearer }) => ({
+        key: keyName(key),
+        dearer: Math.round(1000 * dearer) / 1000,
+        octaves: Object.fromEntries(
+          choices.map(({ transpose, octave }, player) => [names[player]!, { transpose, octave }]),
+        ),
+        players: choices.map((choice, player) => ({ player: names[player]!, ...keyJson(choice) })),
+      })),
+    );
+  if (common.length === 0) return 'There is no key in which all of them can play every note.';
+  return common
+    .map(({ key, choices }) =>
+      [
+        keyName(key),
+        ...choices.map((choice, player) => `  ${names[player]!}: ${keyLine(choice, keyReasons(choice))}`),
+      ].join('\n'),
+    )
+    .join('\n');
+}
+
+function keyJson({ key, outOfRange, ringing, ...choice }: KeyChoice) {
+  const { transpose, octave, fits, cost, effort } = choice;
+  return {
+    ...{ key: keyName(key), transpose, octave, fits, cost, effort },
+    ringing: Math.round(1000 * ringing) / 1000,
+    ...choice,
+    outOfRange: outOfRange.map(({ id, bar, beat, pitch }) => ({ id, bar, beat, pitch: pitchName(pitch) })),
+    words: keyReasons({ key, outOfRange, ringing, ...choice }),
+  };
+}
+
+const keyLine = ({ key, octave, effort }: KeyChoice, reasons: readonly string[]) =>
+  `${keyName(key).padEnd(9)} ${octaveText(octave)}, effort ${effort.toFixed(1)}: ${reasons.join('; ')}`;
 
 export const tension: Command = (options) => {
   const { tuning: id } = options.decisions.key;

@@ -1,5 +1,17 @@
 /** What the command line does with its words. */
-import { bow, contract, convert, difficulty, finger, form, grade, talk, tension, type Command } from './commands.ts';
+import {
+  bow,
+  contract,
+  convert,
+  difficulty,
+  finger,
+  form,
+  grade,
+  keys,
+  talk,
+  tension,
+  type Command,
+} from './commands.ts';
 import { PATTERN_IDS } from '@nokta/core/bow';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { LANE_IDS } from '@nokta/core/sheet';
@@ -32,6 +44,10 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
     about: 'FILE               what to say at the stand, phrase by phrase: --voice fingers, names or both; --short',
   },
   contract: { run: contract, about: '--grade N          what a version of that grade may ask of the instrument' },
+  keys: {
+    run: keys,
+    about: 'FILE               every key in which it can be played, easiest first; --for: those that all share',
+  },
   tension: { run: tension, about: '--tuning T         what a tuning does to the strings' },
 };
 

@@ -9,6 +9,7 @@ import {
   midi,
   sliceTune,
   soundingNotes,
+  type Midi,
   type Semitones,
   type Tune,
 } from '../music/index.ts';
@@ -134,24 +135,35 @@ export function lineXml(line: Tune, instrument: Instrument, continued: boolean):
 
 type SetBy = Pick<Decisions, 'key' | 'hand'>;
 
-/** How a tune lies on an instrument under its limits, moved by so many semitones. */
-function lying(source: Tune, { key, hand: decidedHand }: SetBy) {
+/**
+ * From which pitch to which an instrument can be played under its limits.
+ * @param maxPosition no higher than this position either
+ * @example compassOf(FIRST_DECISIONS).low // 55
+ */
+export function compassOf({ key, hand: decidedHand }: SetBy, maxPosition?: Level): { low: Midi; top: Midi } {
   const instrument = INSTRUMENT[key.instrument];
   const hand = HANDS[instrument.hand];
   const tuning = tuningOf(key);
   const { limits } = profileFor({ ...decidedHand, wishes: FIRST_DECISIONS.hand.wishes, instrument, tuning, tempo: 0 });
   const open = openMidi(tuning.pitches);
-  const topIn = (maxPosition: Level | undefined) =>
-    Math.max(...open) + reach(framesFor(hand, { ...limits, ...(maxPosition && { maxPosition }) }));
+  const frames = framesFor(hand, { ...limits, ...(maxPosition && { maxPosition }) });
+  return { low: Math.min(...open), top: Math.max(...open) + reach(frames) };
+}
+
+/** How a tune lies on an instrument under its limits, moved by so many semitones. */
+function lying(source: Tune, set: SetBy) {
+  const { key } = set;
+  const instrument = INSTRUMENT[key.instrument];
+  const all = compassOf(set);
+  const first = compassOf(set, 'I');
   const pitches = source.bars.flatMap((bar) =>
     bar.events.flatMap((event) => (event.kind === 'note' ? event.heads.map(({ pitch }) => midi(pitch)) : [])),
   );
-  const low = Math.min(...open);
   return {
     notes: pitches.length,
     /** Notes that lie outside the instrument, or above this position. */
     outside(shift: Semitones, maxPosition?: Level): number {
-      const top = topIn(maxPosition);
+      const { low, top } = maxPosition === undefined ? all : maxPosition === 'I' ? first : compassOf(set, maxPosition);
       return pitches.filter((pitch) => pitch + shift < low || pitch + shift > top).length;
     },
     /** What is written in a bass clef is read an octave lower by who plays the bass. */

@@ -15,9 +15,29 @@ import type { Position } from './frames.ts';
 import { handOf, type HandSetup } from './setup.ts';
 import { FORBIDDEN, gateCost, type PriceTable, type HandStep } from './prices.ts';
 import { detour, explainDetour, throughEach, type Detour, type RuleDifference } from './detours.ts';
-import { cheapestPath, linkOf, sameColumn, sameSteps, solve, throughState, type Solution } from './solver.ts';
+import {
+  linkOf,
+  sameColumn,
+  sameSteps,
+  solve,
+  solveForward,
+  throughState,
+  throughStep,
+  type Earlier,
+  type Solution,
+} from './solver.ts';
 import { isStopped, positionOf, type HandState } from './state.ts';
 import { likePairs, samePlaces, usualKeys } from './usual.ts';
+
+/** How a tune is fingered with nothing decided, and from that how places that come back are usually fingered. */
+interface Free {
+  readonly steps: readonly HandStep[];
+  readonly usual: ReadonlyMap<number, string>;
+  /** Null where no place comes back, and so nothing had to be solved. */
+  readonly solution: Pick<Solution, 'path' | 'forward'> | null;
+}
+
+const isSolved = (earlier: Hand | Free): earlier is Earlier & (Hand | Free) => earlier.solution !== null;
 
 /**
  * A tune's left hand, solved, with everything at hand to say more about it when asked.
@@ -40,7 +60,7 @@ export class Hand {
   readonly #told: Pick<Fingering, 'problems' | 'resting'>;
   readonly #workspace: Workspace;
   /** With nothing decided: how it would be fingered, and what places that come back are fingered as. */
-  readonly #free: { readonly steps: readonly HandStep[]; readonly usual: ReadonlyMap<number, string> };
+  readonly #free: Free;
   /** The other ways at each step that were asked for. */
   readonly #others: (readonly Alternative[] | undefined)[] = [];
 
@@ -69,7 +89,7 @@ export class Hand {
     const { usual } = this.#free;
     const decided = this.#decided(form, usual);
     this.#speaks = new Set(Object.keys(setup.locks).filter((id) => !decided.resting.includes(id)));
-    const { steps, solution, problems } = this.#solved(decided.steps, usual, earlier);
+    const { steps, solution, problems } = this.#solved(decided.steps, usual, earlier ?? this.#free);
     this.steps = steps;
     this.solution = solution;
     const unreached = this.#possible.flatMap(({ problem }) => problem ?? []);
@@ -95,18 +115,19 @@ export class Hand {
   }
 
   /** How places that come back are fingered when nothing is decided. */
-  #freely(form: Form, earlier: Hand | undefined) {
+  #freely(form: Form, earlier: Hand | undefined): Free {
     const none = new Map<number, string>();
     const steps = this.noteAt.map((sound, step) => this.#step({ states: this.#possible[sound]!.states }, step, none));
     if (earlier && sameSteps(steps, earlier.#free.steps, this.table)) return earlier.#free;
     const places = samePlaces(form, this.notes);
-    if (places.size === 0) return { steps, usual: none };
-    const path = cheapestPath(steps, this.table);
+    if (places.size === 0) return { steps, usual: none, solution: null };
+    const solution = solveForward(steps, this.table);
+    const { path } = solution;
     const usual = usualKeys(places, (sound) => {
       const step = this.stepOf[sound]!;
       return step === null ? undefined : steps[step]!.states[path[step]!]!.key;
     });
-    return { steps, usual };
+    return { steps, usual, solution };
   }
 
   /** Where nothing differs but what the whole costs, the other ways are the same too, and cost as much more. */
@@ -133,7 +154,7 @@ export class Hand {
     const pairs = likePairs(form, this.notes, this.setup);
     if (pairs.size === 0) return decided;
     const steps = this.noteAt.map((sound, step) => this.#step(decided.steps[sound]!, step, usual));
-    const path = cheapestPath(steps, this.table);
+    const { path } = solveForward(steps, this.table);
     const keys = new Map<number, string>();
     for (const [sound, other] of pairs) {
       const step = this.stepOf[other];
@@ -143,10 +164,10 @@ export class Hand {
   }
 
   /** Solves; where decisions about moving contradict each other, those that cannot be kept are dropped and told. */
-  #solved(decided: readonly Decided[], usual: ReadonlyMap<number, string>, earlier: Hand | undefined) {
+  #solved(decided: readonly Decided[], usual: ReadonlyMap<number, string>, earlier: Hand | Free) {
     const problems: HandProblem[] = [];
     let steps = this.noteAt.map((sound, step) => this.#step(decided[sound]!, step, usual));
-    let solution = solve(steps, this.table, earlier);
+    let solution = solve(steps, this.table, isSolved(earlier) ? earlier : undefined);
     if (solution.cost >= FORBIDDEN) {
       const at = (step: number) => steps[step]!.states[solution.path[step]!]!;
       steps = steps.map((step, index) => {
@@ -211,19 +232,18 @@ export class Hand {
    * with a decision the others are priced as if it were not there.
    */
   #alternatives(step: number) {
-    const { states, path, through } = this.#freeAt(step);
+    const path = this.chosen(step);
+    const states = this.#possible[this.noteAt[step]!]!.states;
+    const costs =
+      states === this.steps[step]!.states
+        ? throughStep(this.solution, step)
+        : throughEach(this.steps, this.solution, step, states, this.table).costs;
     const others: { readonly state: HandState; readonly extra: number }[] = [];
     for (const choice of this.table.choices(states)) {
       if (choice.key === path.key) continue;
       let best = choice.states[0]!;
-      let cost = through(best);
-      for (const index of choice.states) {
-        const other = through(index);
-        if (other < cost) {
-          best = index;
-          cost = other;
-        }
-      }
+      for (const index of choice.states) if (costs[index]! < costs[best]!) best = index;
+      const cost = costs[best]!;
       if (cost < FORBIDDEN) others.push({ state: states[best]!, extra: cost - this.solution.cost });
     }
     return others.sort((a, b) => a.extra - b.extra);

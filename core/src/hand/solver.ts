@@ -35,9 +35,13 @@ export interface Solution {
  * For each state of a step: cost of the cheapest whole fingering through it, in thousandths.
  * @example throughStep(hand.solution, 0).length === hand.steps[0].states.length // true
  */
-export function throughStep(solution: Pick<Solution, 'forward' | 'backward'>, step: number): Float64Array {
-  const through = new Float64Array(solution.forward[step]!.size);
-  for (let state = 0; state < through.length; state += 1) through[state] = throughState(solution, step, state);
+export function throughStep({ forward, backward }: Pick<Solution, 'forward' | 'backward'>, step: number): Float64Array {
+  const [up, down] = [forward[step]!, backward[step]!];
+  const { size } = up;
+  const base = up.base + down.base;
+  const through = new Float64Array(size);
+  for (let state = 0; state < size; state += 1)
+    through[state] = up.costs[up.at + state]! + down.costs[down.at + state]! + base;
   return through;
 }
 
@@ -51,10 +55,10 @@ export function throughState(
   return up.costs[up.at + state]! + down.costs[down.at + state]! + up.base + down.base;
 }
 
-/** What was worked out before under other decisions; what has not changed is taken over. */
+/** What was worked out before under other decisions, all of it or forward only; what has not changed is taken over. */
 export interface Earlier {
   readonly steps: readonly HandStep[];
-  readonly solution: Solution;
+  readonly solution: Pick<Solution, 'forward'> & Partial<Solution>;
 }
 
 /**
@@ -63,20 +67,24 @@ export interface Earlier {
  * @example solve([]).cost // 0
  */
 export function solve(steps: readonly HandStep[], table = new PriceTable(), earlier?: Earlier): Solution {
-  const [first, last] = earlier ? changedBetween(steps, earlier.steps, table) : [0, steps.length - 1];
-  if (earlier && first > last) return earlier.solution;
-  const old = earlier?.solution;
+  const known = earlier && earlier.steps.length === steps.length ? earlier : undefined;
+  const same = known ? steps.map((step, index) => sameStep(step, known.steps[index]!, table)) : null;
+  if (same?.every(Boolean) && isWhole(known!.solution)) return known!.solution;
   const prices = new Prices(steps, table);
-  const forward = forwardColumns(prices, first, last, old?.forward);
-  const backward = backwardColumns(prices, first, last, old?.backward);
+  const unchanged = same ? { steps: known!.steps, same, ...known!.solution } : undefined;
+  const forward = forwardColumns(prices, unchanged);
+  const backward = backwardColumns(prices, unchanged);
   const path = choosePath(forward);
   const end = forward.at(-1);
   return { cost: end ? costAt(end, path.at(-1)!) : 0, path, forward, backward };
 }
 
-/** Only the cheapest way itself, in half the time. */
-export function cheapestPath(steps: readonly HandStep[], table = new PriceTable()): readonly number[] {
-  return choosePath(forwardColumns(new Prices(steps, table), 0, steps.length - 1, undefined));
+const isWhole = (solution: Earlier['solution']): solution is Solution => solution.backward !== undefined;
+
+/** Only the cheapest way itself and what comes up to each step, in half the time. */
+export function solveForward(steps: readonly HandStep[], table = new PriceTable()): Pick<Solution, 'path' | 'forward'> {
+  const forward = forwardColumns(new Prices(steps, table), undefined);
+  return { path: choosePath(forward), forward };
 }
 
 /** The prices of a tune's steps, each looked up once. */
@@ -98,99 +106,84 @@ class Prices {
   }
 }
 
-/** Memory for columns, one after the other. */
+/** Memory for columns, one after the other, in pieces that are made when they are needed. */
 class Room {
-  readonly costs: Float64Array;
-  readonly link: Int32Array;
+  costs = new Float64Array(0);
+  link = new Int32Array(0);
   #at = 0;
-
-  constructor(steps: readonly HandStep[], from: number, to: number) {
-    let size = 0;
-    for (let step = from; step <= to; step += 1) size += steps[step]!.states.length;
-    this.costs = new Float64Array(size);
-    this.link = new Int32Array(size);
-  }
 
   /** Room for so many states; gives where it begins. */
   take(size: number): number {
+    if (this.#at + size > this.costs.length) {
+      const piece = Math.max(ROOM, size);
+      [this.costs, this.link] = [new Float64Array(piece), new Int32Array(piece)];
+      this.#at = 0;
+    }
     const at = this.#at;
     this.#at += size;
     return at;
   }
 }
+/** States in one piece. */
+const ROOM = 4096;
 
-function forwardColumns(
-  prices: Prices,
-  first: number,
-  last: number,
-  old: readonly Column[] | undefined,
-): readonly Column[] {
-  const { steps } = prices;
-  const columns: Column[] = old ? old.slice(0, first) : [];
-  const room = new Room(steps, first, steps.length - 1);
-  for (let step = first; step < steps.length; step += 1) {
-    const column =
-      step === 0
-        ? endColumn(room, prices.own(0))
-        : forwardColumn(room, columns[step - 1]!, prices.into(step), prices.own(step));
-    columns[step] = column;
-    const known = step > last ? old?.[step] : undefined;
-    if (known && sameCosts(column, known)) {
-      takeOver(columns, old!, step + 1, 1, column.base - known.base);
-      break;
-    }
-  }
-  return columns;
+/** Columns of an earlier solution, and for each step whether it is as it was. */
+interface Unchanged extends Pick<Earlier, 'steps'> {
+  readonly same: readonly boolean[];
+  readonly forward: readonly Column[];
+  readonly backward?: readonly Column[];
 }
 
-function backwardColumns(
-  prices: Prices,
-  first: number,
-  last: number,
-  old: readonly Column[] | undefined,
-): readonly Column[] {
+/** Where what comes up to a step costs what it did, and the step is as it was, its column is too. */
+function forwardColumns(prices: Prices, old: Unchanged | undefined): readonly Column[] {
   const { steps } = prices;
   const columns = new Array<Column>(steps.length);
-  if (old) for (let step = last + 1; step < steps.length; step += 1) columns[step] = old[step]!;
-  const from = last;
-  const room = new Room(steps, 0, from);
-  for (let step = from; step >= 0; step -= 1) {
-    const size = steps[step]!.states.length;
-    const column =
-      step === steps.length - 1
-        ? endColumn(room, new Float64Array(size))
-        : backwardColumn(room, columns[step + 1]!, prices.into(step + 1), prices.own(step + 1), size);
-    columns[step] = column;
-    const known = step < first ? old?.[step] : undefined;
-    if (known && sameCosts(column, known)) {
-      takeOver(columns, old!, step - 1, -1, column.base - known.base);
-      break;
+  const room = new Room();
+  let agrees = true;
+  for (let step = 0; step < steps.length; step += 1) {
+    const before = columns[step - 1];
+    const known = old?.forward[step];
+    if (known && agrees && old!.same[step]) {
+      columns[step] = dearer(known, before ? before.base - old!.forward[step - 1]!.base : 0);
+      continue;
     }
+    const own = prices.own(step);
+    const column = before ? forwardColumn(room, before, prices.into(step), own) : endColumn(room, own);
+    columns[step] = column;
+    agrees = known !== undefined && steps[step]!.states === old!.steps[step]!.states && sameCosts(column, known);
   }
   return columns;
 }
 
-/** From one step on, or back, all columns are as they were, but for what was added to each. */
-function takeOver(columns: Column[], known: readonly Column[], from: number, by: 1 | -1, more: number): void {
-  for (let step = from; step >= 0 && step < known.length; step += by) {
-    const column = known[step]!;
-    columns[step] = more === 0 ? column : { ...column, base: column.base + more };
+/** The same for what follows a step, which is priced with the way into it. */
+function backwardColumns(prices: Prices, old: Unchanged | undefined): readonly Column[] {
+  const { steps } = prices;
+  const columns = new Array<Column>(steps.length);
+  const room = new Room();
+  let agrees = true;
+  for (let step = steps.length - 1; step >= 0; step -= 1) {
+    const after = columns[step + 1];
+    const known = old?.backward?.[step];
+    const { states } = steps[step]!;
+    const sameStates = known !== undefined && states === old!.steps[step]!.states;
+    if (sameStates && agrees && (!after || old!.same[step + 1])) {
+      columns[step] = dearer(known, after ? after.base - old!.backward![step + 1]!.base : 0);
+      continue;
+    }
+    const column = after
+      ? backwardColumn(room, after, prices.into(step + 1), prices.own(step + 1), states.length)
+      : endColumn(room, new Float64Array(states.length));
+    columns[step] = column;
+    agrees = sameStates && sameCosts(column, known);
   }
+  return columns;
 }
 
-/** First and last step that differ, or whose way into them does; the first beyond the last where none does. */
-function changedBetween(
-  steps: readonly HandStep[],
-  others: readonly HandStep[],
-  table: PriceTable,
-): readonly [first: number, last: number] {
-  if (steps.length !== others.length) return [0, steps.length - 1];
-  let first = 0;
-  while (first < steps.length && sameStep(steps[first]!, others[first]!, table)) first += 1;
-  let last = steps.length - 1;
-  while (last > first && sameStep(steps[last]!, others[last]!, table)) last -= 1;
-  return first === steps.length ? [1, 0] : [first, last];
-}
+/** A column as it was, but for what was added to each of its costs. */
+const dearer = (column: Column, more: number): Column =>
+  more === 0
+    ? column
+    : { costs: column.costs, link: column.link, at: column.at, size: column.size, base: column.base + more };
 
 /** Whether all steps allow the same, at the same prices. */
 export function sameSteps(steps: readonly HandStep[], others: readonly HandStep[], table: PriceTable): boolean {
@@ -299,7 +292,9 @@ function forwardColumn(room: Room, before: Column, way: Float64Array, own: Float
   const { size } = before;
   const at = room.take(width);
   roomFor(size);
-  sums.set(before.costs.subarray(before.at, before.at + size));
+  const { costs: above, at: from } = before;
+  // A loop: for so few values a copy by the library costs more than the search itself.
+  for (let state = 0; state < size; state += 1) sums[state] = above[from + state]!;
   sortSums(size);
   cheapest(room, at, width, size, way, 1, width);
   const { costs } = room;

@@ -4,6 +4,7 @@ export * from './hand.ts';
 export * from './bow.ts';
 export * from './grade.ts';
 export * from './instrument.ts';
+export * from './key.ts';
 export * from './look.ts';
 export * from './form.ts';
 export * from './files.ts';

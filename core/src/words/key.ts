@@ -1,0 +1,63 @@
+/** Keys in words: what speaks for one, what it asks. */
+import type { KeyChoice } from '../arrange/index.ts';
+import { fifths } from '../music/index.ts';
+import { USUAL_NAMES, type Names } from '../paper/index.ts';
+import { pitchText } from './naming.ts';
+
+const times = (count: number) => (count === 1 ? 'once' : count === 2 ? 'twice' : `${count} times`);
+
+/** @example signatureText({ key: keyOf({ letter: 'D', alter: 0 }, 'major'), accidentals: 2 }) // '2 sharps' */
+export function signatureText({ key, accidentals }: Pick<KeyChoice, 'key' | 'accidentals'>): string {
+  if (accidentals === 0) return 'no sharps or flats';
+  return `${accidentals} ${fifths(key) < 0 ? 'flat' : 'sharp'}${accidentals === 1 ? '' : 's'}`;
+}
+
+/**
+ * Which octave a key lies in, beside where the tune was brought in.
+ * @example octaveText(-1) // 'an octave down'
+ */
+export function octaveText(octave: number): string {
+  if (octave === 0) return 'as it is';
+  const size = Math.abs(octave);
+  return `${size === 1 ? 'an octave' : `${size} octaves`} ${octave > 0 ? 'up' : 'down'}`;
+}
+
+/**
+ * What a teacher says of a key, the weightiest first.
+ * @example keyReasons(finished(keyChoices(reel, FIRST_DECISIONS))[0])[0] // 'home note and fifth are open strings'
+ */
+export function keyReasons(choice: KeyChoice, called: Names = USUAL_NAMES): readonly string[] {
+  const { openHome, openFifth, ringing, positions, highest, fourth, low1, high3, extensions, shifts } = choice;
+  return [
+    fallenText(choice, called),
+    openHome && openFifth
+      ? 'home note and fifth are open strings'
+      : openHome
+        ? 'the home note is an open string'
+        : openFifth
+          ? 'the fifth is an open string'
+          : '',
+    positions === 0 ? 'all in first position' : positionsText(positions, highest, shifts),
+    `${Math.round(100 * ringing)} % of the notes ring`,
+    fourth > 0 && `fourth finger ${times(fourth)}`,
+    low1 > 0 && `first finger low ${times(low1)}`,
+    high3 > 0 && `third finger high ${times(high3)}`,
+    extensions > 0 && `${extensions} ${extensions === 1 ? 'extension' : 'extensions'}`,
+    signatureText(choice),
+  ].filter((reason): reason is string => typeof reason === 'string' && reason !== '');
+}
+
+function positionsText(positions: number, highest: string, shifts: number): string {
+  const notes = `${positions} ${positions === 1 ? 'note' : 'notes'}`;
+  if (highest === 'I') return `${notes} in half position`;
+  return `${notes} beyond first position, up to ${highest}, ${shifts} ${shifts === 1 ? 'shift' : 'shifts'}`;
+}
+
+function fallenText({ fits, outOfRange }: KeyChoice, { notes }: Names): string {
+  const [first] = outOfRange;
+  if (fits) return '';
+  if (!first) return 'a double stop cannot be played';
+  const where = `${pitchText(first.pitch, notes)} in ${first.bar === 0 ? 'the pickup' : `bar ${first.bar}`}`;
+  if (outOfRange.length === 1) return `one note falls off: ${where}`;
+  return `${outOfRange.length} notes fall off, the first ${where}`;
+}
