@@ -12,6 +12,7 @@ import GradesPanel from './grades/GradesPanel.vue';
 import HandPanel from './hand/HandPanel.vue';
 import { useHand } from './hand/store.ts';
 import KeyPanel from './key/KeyPanel.vue';
+import KeysBand from './key/KeysBand.vue';
 import PartsPanel from './parts/PartsPanel.vue';
 import SamenessMap from './parts/SamenessMap.vue';
 import { usePartActions } from './parts/actions.ts';
@@ -191,7 +192,8 @@ desk.sightFrom(phrasesInSight);
 
 /** A note takes the focus; in a folded phrase there is none to take it, so the phrase is shown. */
 function bringIntoView(noteId: string): void {
-  const note = document.querySelector<SVGGElement>(`[data-note-id="${CSS.escape(noteId)}"]`);
+  // Not that of a picture of what would be.
+  const note = document.querySelector<SVGGElement>(`[data-note-id="${CSS.escape(noteId)}"]:not([inert] *)`);
   if (note) return note.focus();
   document.querySelector(`[data-phrase="${desk.selectedPhrase?.id}"]`)?.scrollIntoView({ block: 'nearest' });
 }
@@ -269,6 +271,7 @@ useDeskKeys(commands);
       <SheetPage v-else-if="pass === 'sheet' && desk.arrangement" @note="leadBack" />
       <template v-else-if="desk.arrangement">
         <SamenessMap v-if="pass === 'parts'" />
+        <KeysBand v-else-if="pass === 'key'" />
         <PhraseStrip
           v-for="(view, index) in desk.strips"
           :key="view.phrase.from"

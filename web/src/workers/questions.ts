@@ -11,6 +11,7 @@ import {
   arrange,
   decided,
   gradeFits,
+  keyChoices,
   ladderStep,
   markedTune,
   newSince,
@@ -21,6 +22,7 @@ import {
   versionWays,
   type Arrangement,
   type Decisions,
+  type KeyChoice,
 } from '@nokta/core/arrange';
 import { lossesIn, type Loss, type LossyFormat } from '@nokta/core/formats';
 import { difficultyOf, limitsOf } from '@nokta/core/grade';
@@ -28,7 +30,7 @@ import type { Names, WarmUpChoice } from '@nokta/core/paper';
 import { tuneScore, type Score } from '@nokta/core/practice';
 import { possibleWarmUps, warmUpId, warmUpsOf, type WarmUpWords } from '@nokta/core/warmup';
 import { phrasesOf } from '@nokta/core/form';
-import type { Bpm } from '@nokta/core/music';
+import type { Bpm, Semitones, Tune } from '@nokta/core/music';
 import {
   compareFingerings,
   effectOf,
@@ -80,6 +82,19 @@ const withWarmUps = (arrangement: Arrangement, warmUps: readonly WarmUpChoice[])
   decisions: decided(arrangement.decisions, { sheet: { warmUps } }),
 });
 
+/** Keys that were compared before, by everything but the key itself that they depend on. */
+const compared = new WeakMap<Tune, Map<string, readonly KeyChoice[]>>();
+
+function* knownKeys(source: Tune, decisions: Decisions): Generator<number, readonly KeyChoice[]> {
+  const { key, version, hand, bow, pace } = decisions;
+  const asked = JSON.stringify([{ ...key, transpose: 0 }, version, hand, bow, pace]);
+  const known = compared.get(source) ?? new Map<string, readonly KeyChoice[]>();
+  compared.set(source, known);
+  const found = known.get(asked) ?? (yield* keyChoices(source, decisions));
+  known.set(asked, found);
+  return found;
+}
+
 export const QUESTIONS = {
   /** What each kind of file cannot hold of the tune as it is set. */
   losses: (arrangement: Arrangement): Readonly<Record<LossyFormat, readonly Loss[]>> => {
@@ -104,6 +119,14 @@ export const QUESTIONS = {
     bowTune(tune, form, { ...decisions.bow, ...change }, tempo),
   /** Strokes planned for a phrase, a part or the tune. */
   planBowFor,
+  /** Every key and octave, the easiest first. */
+  keys: ({ source, decisions }: Arrangement) => knownKeys(source, decisions),
+  /** What the strips draw, in another key. */
+  inKeyOf({ source, decisions }: Arrangement, transpose: Semitones) {
+    const facts = arrange(source, decided(decisions, { key: { transpose } }));
+    const { tune, form, fingering, bowing, instrument, tuning, counts } = facts;
+    return { tune, form, fingering, bowing, instrument, tuning, counts };
+  },
   /** The tune held against each grade's contract. */
   gradeFits,
   /** What this version asks that the grade below does not. */
