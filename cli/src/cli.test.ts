@@ -248,6 +248,37 @@ describe('nokta', () => {
     expect(other.err).toContain('.nokta.json');
   });
 
+  it('lays every key side by side, the easiest first', async () => {
+    const { out } = await nokta('keys', file, '--json');
+    const keys = JSON.parse(out) as { key: string; transpose: number; fits: boolean; cost: number; effort: number }[];
+    expect(Object.keys(keys[0]!)).toEqual(
+      expect.arrayContaining(
+        'key transpose octave fits cost effort ringing accidentals positions extensions fourth low1 high3 outOfRange words'.split(
+          ' ',
+        ),
+      ),
+    );
+    expect(new Set(keys.map(({ key }) => key)).size).toBe(12);
+    const [first] = keys;
+    const { out: fingered } = await nokta('finger', file, '--transpose', String(first!.transpose), '--json');
+    const { totals } = JSON.parse(fingered) as { totals: { cost: number; effort: number } };
+    expect(first).toMatchObject({ fits: true, cost: totals.cost, effort: totals.effort });
+  });
+
+  it('finds the keys of a group, with each one’s octave', async () => {
+    const { out } = await nokta('keys', file, '--for', 'violin,cello:2', '--json');
+    const keys = JSON.parse(out) as { key: string; octaves: Record<string, { transpose: number; octave: number }> }[];
+    expect(keys.length).toBeGreaterThan(0);
+    expect(Object.keys(keys[0]!.octaves)).toEqual(['violin', 'cello:2']);
+    expect((await nokta('keys', file, '--for', 'violin,cello')).out).toContain('  cello: ');
+  });
+
+  it('refuses a tuning that is out of order, and says the way to one that is not', async () => {
+    expect(await nokta('tension', '--tuning', 'D4,G3,A4,E5')).toMatchObject({ code: 2, out: '' });
+    const { out } = await nokta('tension', '--tuning', 'A3,D4,A4,E5');
+    expect(out).toContain('G peg: 2 semitones (200 cents) up to A3, an octave from the open A string');
+  });
+
   it('tells the tension of a tuning', async () => {
     const { out } = await nokta('tension', '--tuning', 'A3,E4,A4,E5', '--json');
     expect(JSON.parse(out)).toMatchObject({ total: { beforeN: 221, afterN: 244.4, change: 0.106 } });

@@ -34,6 +34,8 @@ import {
   lossText,
   octaveText,
   problemText,
+  retuningSteps,
+  stringCautions,
   whyText,
 } from '@nokta/core/words';
 import { readTune } from './input.ts';
@@ -190,7 +192,8 @@ export const tension: Command = (options) => {
   if ('error' in tuning) throw new UsageError(tuning.error);
   const found = tensionReport(instrument, tuning.pitches);
   const caution = cautionText(found.level);
-  if (options.json) return Promise.resolve(json({ ...found, caution }));
+  const steps = retuningSteps(found.strings);
+  if (options.json) return Promise.resolve(json({ ...found, caution, cautions: stringCautions(found.strings), steps }));
   const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} %`;
   const lines = found.strings.map(
     ({ name, from, to, beforeN, afterN, change }) =>
@@ -202,7 +205,8 @@ export const tension: Command = (options) => {
       `${tuningText(tuning.pitches)}`,
       ...lines,
       `  total  ${total.beforeN} → ${total.afterN} N  ${percent(total.change)}`,
-      ...(caution ? [caution] : []),
+      ...stringCautions(found.strings),
+      ...steps,
       ...(found.lowerTuning ? [`The same, tuned down instead: ${found.lowerTuning.join(' ')}`] : []),
     ].join('\n'),
   );

@@ -8,7 +8,7 @@ import {
   INSTRUMENTS,
   MOST_TRANSPOSED,
   isInstrument,
-  parseTuning,
+  askedTuning,
   type InstrumentId,
 } from '@nokta/core/instrument';
 import { LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS } from '@nokta/core/bow';
@@ -134,7 +134,7 @@ export function readOptions(args: readonly string[]): CliOptions {
   const { instrument } = values;
   if (!isInstrument(instrument))
     throw new UsageError(`--instrument ${instrument} is not known. Use one of ${INSTRUMENTS.join(', ')}.`);
-  const tuning = parseTuning(INSTRUMENT[instrument], values.tuning);
+  const tuning = askedTuning(INSTRUMENT[instrument], values.tuning);
   if ('error' in tuning) throw new UsageError(`--tuning: ${tuning.error}`);
   const maxPosition = values['max-position'];
   if (maxPosition !== undefined && !isPosition(maxPosition))

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { pitchName } from '../music/index.ts';
-import { cautionText } from '../words/index.ts';
+import { cautionText, retuningSteps, stringCautions } from '../words/index.ts';
 import {
   INSTRUMENT,
   parseTuning,
   standardTuning,
   stopDistance,
+  askedTuning,
   tensionReport,
   tuningsFor,
   type Tuning,
@@ -53,6 +54,40 @@ describe('tension', () => {
     expect(total).toEqual({ beforeN: 221, afterN: 244.4, change: 0.106 });
     expect(level).toBe('caution');
     expect(lowerTuning).toEqual(['G3', 'D4', 'G4', 'D5']);
+  });
+
+  it('is told string by string, a slack one beside a tight one', () => {
+    const { strings, level } = tensionReport(INSTRUMENT.violin, tuning('D3,D4,A4,F#5').pitches);
+    expect(strings.map((string) => string.level)).toEqual(['slack', 'none', 'none', 'caution']);
+    expect(level).toBe('caution');
+    expect(stringCautions(strings).map((text) => text.split(':')[0])).toEqual(['E string', 'G string']);
+    const both = tensionReport(INSTRUMENT.violin, tuning('A3,E4,A4,E5').pitches);
+    expect(stringCautions(both.strings)[0]).toMatch(/^G and D strings: /);
+  });
+
+  it('says the way there, down before up, and the way back', () => {
+    const { strings } = tensionReport(INSTRUMENT.violin, tuning('A3,D4,A4,D5').pitches);
+    expect(retuningSteps(strings)).toEqual([
+      'E peg: 2 semitones (200 cents) down to D5, an octave from the open D string',
+      'G peg: 2 semitones (200 cents) up to A3, an octave from the open A string',
+    ]);
+    expect(retuningSteps(strings, true)).toEqual([
+      'G peg: 2 semitones (200 cents) down to G3, a fifth from the open D string',
+      'E peg: 2 semitones (200 cents) up to E5, a fifth from the open A string',
+    ]);
+    expect(retuningSteps(tensionReport(INSTRUMENT.cello, standardTuning(INSTRUMENT.cello).pitches).strings)).toEqual(
+      [],
+    );
+  });
+
+  it.each([
+    ['D4,G3,A4,E5', 'G3 is not above D4'],
+    ['G3,G3,A4,E5', 'G3 is not above G3'],
+  ])('%s is no tuning: strings rise from low to high', (text, problem) => {
+    const asked = askedTuning(INSTRUMENT.violin, text);
+    expect('error' in asked && asked.error).toContain(problem);
+    // What was kept before is still read.
+    expect('error' in parseTuning(INSTRUMENT.violin, text)).toBe(false);
   });
 
   it('warns by degrees, and of slack strings', () => {

@@ -18,12 +18,14 @@ export interface StringTension {
   readonly afterN: Newtons;
   /** Share of the tension before: 0.26 is 26 % more. */
   readonly change: number;
+  /** How loudly to warn of this string. */
+  readonly level: CautionLevel;
 }
 
 export interface TensionReport {
   readonly strings: readonly StringTension[];
   readonly total: { readonly beforeN: Newtons; readonly afterN: Newtons; readonly change: number };
-  /** How loudly to warn; the words for it are in `words`. */
+  /** The loudest of its strings; the words for it are in `words`. */
   readonly level: CautionLevel;
   /** The same intervals between strings with nothing tuned up, where something is. */
   readonly lowerTuning: readonly string[] | null;
@@ -44,13 +46,12 @@ export function tensionReport(instrument: Instrument, pitches: readonly Pitch[])
       beforeN: spec.tension,
       afterN: round(spec.tension * factor, 1),
       change: round(factor - 1, 3),
+      level: cautionLevel(factor - 1),
     };
   });
   const beforeN = strings.reduce((sum, { beforeN: n }) => sum + n, 0);
   const afterN = specs.reduce((sum, spec, index) => sum + spec.tension * 2 ** (strings[index]!.semitones / 6), 0);
-  const highest = Math.max(...strings.map(({ change }) => change));
-  const lowest = Math.min(...strings.map(({ change }) => change));
-  const level = cautionLevel(highest, lowest);
+  const level = LOUDEST.find((one) => strings.some((string) => string.level === one)) ?? 'none';
   return {
     strings,
     total: { beforeN: round(beforeN, 1), afterN: round(afterN, 1), change: round(afterN / beforeN - 1, 3) },
@@ -59,11 +60,14 @@ export function tensionReport(instrument: Instrument, pitches: readonly Pitch[])
   };
 }
 
-function cautionLevel(highest: number, lowest: number): CautionLevel {
-  if (highest > TENSION_STEPS.advise) return 'advise';
-  if (highest > TENSION_STEPS.caution) return 'caution';
-  if (lowest < TENSION_STEPS.slack) return 'slack';
-  return highest > TENSION_STEPS.note ? 'note' : 'none';
+/** From loud to soft. */
+const LOUDEST: readonly CautionLevel[] = ['advise', 'caution', 'slack', 'note'];
+
+function cautionLevel(change: number): CautionLevel {
+  if (change > TENSION_STEPS.advise) return 'advise';
+  if (change > TENSION_STEPS.caution) return 'caution';
+  if (change < TENSION_STEPS.slack) return 'slack';
+  return change > TENSION_STEPS.note ? 'note' : 'none';
 }
 
 /** Everything moved down by as much as the highest retuning goes up: same fingers, lower key, less load. */

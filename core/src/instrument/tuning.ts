@@ -76,4 +76,19 @@ export function parseTuning(instrument: Instrument, text: string): Tuning | { re
   return { id: pitchList(pitches), name: 'By hand', pitches };
 }
 
+/**
+ * The same for a tuning that is asked for now: its strings rise from low to high. What was kept before is read as it is.
+ * @example askedTuning(INSTRUMENT.violin, 'D4,G3,A4,E5').error.includes('low to high') // true
+ */
+export function askedTuning(instrument: Instrument, text: string): Tuning | { readonly error: string } {
+  const tuning = parseTuning(instrument, text);
+  if ('error' in tuning) return tuning;
+  const { pitches } = tuning;
+  const at = pitches.findIndex((pitch, string) => string > 0 && midi(pitch) <= midi(pitches[string - 1]!));
+  if (at < 0) return tuning;
+  return {
+    error: `${pitchName(pitches[at]!)} is not above ${pitchName(pitches[at - 1]!)}, the string before it. Give the strings low to high, such as ${pitchList(standardTuning(instrument).pitches)}.`,
+  };
+}
+
 const pitchList = (pitches: readonly Pitch[]) => pitches.map(pitchName).join(',');

@@ -2,9 +2,9 @@
 /** Instrument, key, octave and tuning; what a retuning does to the strings. */
 import { computed, ref, watch } from 'vue';
 import { mdiAlertOutline } from '@mdi/js';
-import { INSTRUMENT, INSTRUMENTS, parseTuning, tuningText, tuningsFor } from '@nokta/core/instrument';
+import { INSTRUMENT, INSTRUMENTS, askedTuning, tuningText, tuningsFor } from '@nokta/core/instrument';
 import { keyName, transposeKey } from '@nokta/core/music';
-import { cautionText } from '@nokta/core/words';
+import { retuningSteps, stringCautions } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 
 const desk = useDesk();
@@ -42,7 +42,10 @@ watch(
   { immediate: true },
 );
 const tension = computed(() => desk.arrangement?.tension);
-const caution = computed(() => cautionText(tension.value?.level ?? 'none'));
+const cautions = computed(() => stringCautions(tension.value?.strings ?? []));
+const steps = computed(() => retuningSteps(tension.value?.strings ?? [], back.value));
+/** The steps are those back to the usual tuning. */
+const back = ref(false);
 const retuned = computed(() => tension.value?.strings.some(({ semitones }) => semitones !== 0) ?? false);
 const outOfReach = computed(() => desk.notes.filter(({ stops }) => stops.length === 0).length);
 const resting = computed(() => desk.arrangement?.fingering.resting.length ?? 0);
@@ -50,7 +53,7 @@ const resting = computed(() => desk.arrangement?.fingering.resting.length ?? 0);
 function setTuning(text: string): void {
   const now = decided.value;
   if (!now || text.trim() === '') return;
-  const parsed = parseTuning(instrument.value, text);
+  const parsed = askedTuning(instrument.value, text);
   if ('error' in parsed) {
     byHandError.value = parsed.error;
     return;
@@ -150,10 +153,19 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
           </tr>
         </tbody>
       </table>
-      <p v-if="caution" class="caution" role="note">
+      <p v-for="caution in cautions" :key="caution" class="caution" role="note">
         <v-icon :icon="mdiAlertOutline" size="18" aria-hidden="true" />
         {{ caution }}
       </p>
+      <div class="steps">
+        <h3>{{ back ? 'The way back' : 'The way there' }}</h3>
+        <v-btn size="small" variant="text" :aria-pressed="back" @click="back = !back">{{
+          back ? 'There' : 'And back'
+        }}</v-btn>
+        <ol>
+          <li v-for="step in steps" :key="step">{{ step }}</li>
+        </ol>
+      </div>
       <v-btn
         v-if="tension.lowerTuning"
         variant="outlined"
@@ -214,5 +226,20 @@ td {
 }
 p {
   margin: 0;
+}
+.steps {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-items: center;
+  margin: 8px 0;
+}
+.steps h3 {
+  margin: 0;
+  font: 600 1.05rem var(--display);
+}
+.steps ol {
+  grid-column: 1 / -1;
+  margin: 2px 0 0;
+  padding-left: 1.3em;
 }
 </style>
