@@ -348,6 +348,8 @@ h2 {
   display: block;
   width: 100%;
   height: auto;
+  /* The name of a retuned string reaches into the margin. */
+  overflow: visible;
 }
 .staff {
   overflow: visible;
