@@ -10,10 +10,11 @@ import {
   arrange,
   decided,
   gradedVersion,
+  keyChoices,
   type Decisions,
   type Facts,
 } from '@nokta/core/arrange';
-import { Derivation } from '@nokta/core/stage';
+import { Derivation, finished } from '@nokta/core/stage';
 import { GRADE_NUMBERS, difficultyOf } from '@nokta/core/grade';
 import { SCHOOLS, bowRepairs, bowSlice, bowTune, bowTuneWithWays, planStretch, travelOf } from '@nokta/core/bow';
 import { analyseForm, phrasesOf } from '@nokta/core/form';
@@ -160,6 +161,11 @@ for (const bars of [2000, 4000, 8000]) {
 for (const instrument of INSTRUMENTS) {
   const decisions = decided(FIRST_DECISIONS, { key: { instrument, transpose: TRANSPOSE[instrument] } });
   await measure(`whole arrangement, ${instrument}, 32 bars`, 15, () => arrange(reel(32), decisions));
+}
+for (const instrument of INSTRUMENTS) {
+  const tune = reel(32);
+  const decisions = decided(FIRST_DECISIONS, { key: { instrument } });
+  await measure(`keys side by side, ${instrument}, 32 bars`, 3, () => finished(keyChoices(tune, decisions)));
 }
 const arrangement = arrange(reel(32), FIRST_DECISIONS);
 for (const bars of [32, 64]) {
