@@ -38,7 +38,7 @@ const OTHER_LENGTH = 0.35;
 /** Eight slow bars are one phrase too: where so many notes, or fewer, begin in a bar, and phrases end plainly. */
 const SLOW = { length: 8, notesInBar: 2.2, plainEnds: 2 } as const;
 /**
- * Two bars are half a phrase, however long the note between the halves; … but a line of their own where the page says
+ * Two bars are half a phrase, however long the note between the halves, but a line of their own where the page says
  * so: by fermatas or breaths, or by words in a tune that goes by the beat in bars of four, as hymns do. Where the whole
  * part has four bars, its halves may be its phrases.
  */
@@ -208,17 +208,17 @@ function phraseStarts(
     (isUnsaid(place) ? UNSAID.costs : 0) -
     PHRASE_BEGINS;
   const isLine = (place: number) => place === 0 || place === counted.length || (places[place]?.endsLine ?? false);
-  const cost = (own: number) => (from: number, to: number) => {
-    if (to - from !== 2) return phraseCost(to - from, own);
+  const cost = (ownLength: number) => (from: number, to: number) => {
+    if (to - from !== 2) return phraseCost(to - from, ownLength);
     if (isLine(from) && isLine(to)) return TWO_BARS.line;
     if (counted.length === 4) return TWO_BARS.ofFour;
     return from - (from % 4) + 4 <= counted.length ? TWO_BARS.half : PHRASE_COST[2]!;
   };
   const slow = isSlow(found, counted) && plainest - median(said.slice(1)) >= SLOW.plainEnds;
   const cuts = [...OWN_LENGTHS, ...(slow ? [SLOW.length] : [])]
-    .map((own) => {
-      const cutting = bestCuts(counted.length, cost(own), worth, LONGEST_PHRASE);
-      return { ...cutting, total: cutting.total - PHRASE_COST[own]! - (own === 4 ? 0 : OTHER_LENGTH) };
+    .map((length) => {
+      const cutting = bestCuts(counted.length, cost(length), worth, LONGEST_PHRASE);
+      return { ...cutting, total: cutting.total - PHRASE_COST[length]! - (length === 4 ? 0 : OTHER_LENGTH) };
     })
     .reduce((best, other) => (other.total > best.total ? other : best)).cuts;
   return cuts.flatMap((place) => {

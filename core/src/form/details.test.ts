@@ -82,6 +82,14 @@ describe('differences', () => {
     expect(second('G8 | A8 | B8 | c8 | e8 | g8 | d8 | a8 |]').kind).toBe('new');
   });
 
+  it('of a phrase whose first ending leads back: the lead is no part of it', () => {
+    const [first, , back] = phrases(
+      '|: D | G2A | B2G | A2F |1 G2D :|2 G2B || d2B | c2A | B2G | A2D | G2A | B2G | A2F | G2 |]',
+      { key: 'G', metre: '3/4', unit: '1/4' },
+    );
+    expect(back!.relation).toMatchObject({ kind: 'same', of: first!.id, differences: [] });
+  });
+
   it('tells bars that are known, where the phrase is new', () => {
     const other = phrases('G2B2 d2B2 | A2c2 e2c2 | d2B2 G2B2 | A4 D4 | e4 g4 | f2a2 f2d2 | A2c2 e2c2 | G8 |]')[1]!;
     expect(other.relation.kind).toBe('new');

@@ -1,7 +1,7 @@
 /** What a phrase is compared by: its sounds with their places in its bars, which are counted by their bar lines. */
 import { barLength, beatLength, isPickup, type Ticks } from '../music/index.ts';
 import type { Timed } from './align.ts';
-import { barAt, downbeatOf, soundFrom, type Reading, type Sound } from './reading.ts';
+import { barAt, downbeatOf, leadsBackFrom, soundFrom, type Reading, type Sound } from './reading.ts';
 import { barContoursOf, barTextsOf, rhythmOf, type PhraseSounds } from './relate.ts';
 import type { Span } from './model.ts';
 
@@ -13,7 +13,10 @@ export function phraseSounds(reading: Reading, phrase: Span, next: Span | null):
   const { metre } = bars[lines[0]!]!;
   // Phrases are compared as they are played the first time.
   const later = laterEnding(reading, phrase);
-  const all = soundsBetween(reading, phrase.from, later ?? phrase.to);
+  // In an ending, what leads back to the part's beginning is that one's.
+  const all = soundsBetween(reading, phrase.from, later ?? phrase.to).filter(
+    ({ barIndex, onset }) => reading.endings[barIndex] === null || onset < leadsBackFrom(reading, barIndex),
+  );
   let line = -1;
   const timed = all.map((sound, index): Timed => {
     while (line + 1 < lines.length && starts[lines[line + 1]!]! <= sound.onset) line += 1;

@@ -30,8 +30,6 @@ export interface Pickup {
 
 export interface Place {
   readonly at: Ticks;
-  /** Index of the first sound. */
-  readonly sound: number;
   readonly score: number;
   /** A note is held over the bar line; the phrase begins after it. */
   readonly late: boolean;
@@ -67,7 +65,7 @@ export function placesOf(reading: Reading): Places {
       const offer = (index: number, at: Ticks, more: number, late = false) => {
         if (index >= sounds.length || joined.has(index)) return;
         const score = (evidence[index] ?? 0) + more;
-        if (score > (best?.score ?? -Infinity)) best = { at, sound: index, score, late, endsLine: endsLine(index) };
+        if (score > (best?.score ?? -Infinity)) best = { at, score, late, endsLine: endsLine(index) };
       };
       const first = sounds[atLine];
       const missing = pickup.length > 0 && pickup.own ? PICKUP.missing : 0;

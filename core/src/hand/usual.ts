@@ -49,7 +49,7 @@ export function samePlaces(form: Form, sounds: readonly HandNote[]): SamePlaces 
   return root;
 }
 
-/** What is in neither's differences is the middle that both share; its longest run counts. */
+/** What is in neither's differences is the middle that both share, note for note. */
 function joinMiddle(
   inPhrase: (notes: readonly string[]) => readonly number[],
   own: readonly string[],
