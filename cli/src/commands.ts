@@ -21,7 +21,7 @@ import { analyseForm } from '@nokta/core/form';
 import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';
 import { takeBrought } from '@nokta/core/hand';
 import { lossesIn, type Problem } from '@nokta/core/formats';
-import { INSTRUMENT, parseTuning, tensionReport, tuningText } from '@nokta/core/instrument';
+import { INSTRUMENT, parseTuning, retuningSteps, tensionReport, tuningText } from '@nokta/core/instrument';
 import { talkThrough } from '@nokta/core/talk';
 import { keyName, pitchName, type Tune } from '@nokta/core/music';
 import {
@@ -34,7 +34,7 @@ import {
   lossText,
   octaveText,
   problemText,
-  retuningSteps,
+  retuningText,
   stringCautions,
   whyText,
 } from '@nokta/core/words';
@@ -192,7 +192,7 @@ export const tension: Command = (options) => {
   if ('error' in tuning) throw new UsageError(tuning.error);
   const found = tensionReport(instrument, tuning.pitches);
   const caution = cautionText(found.level);
-  const steps = retuningSteps(found.strings);
+  const steps = retuningSteps(found.strings).map(retuningText);
   if (options.json) return Promise.resolve(json({ ...found, caution, cautions: stringCautions(found.strings), steps }));
   const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} %`;
   const lines = found.strings.map(

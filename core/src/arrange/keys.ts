@@ -74,6 +74,12 @@ const TWELVE = 12;
 /** How many octaves a transposition goes, its key being the nearest. @example octaveOf(-17) // -1 */
 export const octaveOf = (transpose: Semitones): number => Math.floor((transpose + TWELVE / 2) / TWELVE);
 
+/** How far the key itself is away, from six semitones down to five up. @example withinOctave(-17) // -5 */
+export const withinOctave = (transpose: Semitones): Semitones => transpose - TWELVE * octaveOf(transpose);
+
+/** The twelve keys, by how far they are away. */
+const KEYS: readonly Semitones[] = Array.from({ length: TWELVE }, (_, index) => index - TWELVE / 2);
+
 /**
  * Every transposition within four octaves that fits, each of the twelve keys at least once though it does not: those
  * that fit first, then by rising effort, of equals the nearest. Each step gives the share that is done.
@@ -88,8 +94,8 @@ export function* keyChoices(source: Tune, decisions: Decisions): Generator<numbe
     (a, b) => Math.abs(a) - Math.abs(b) || a - b,
   );
   const chosen = new Set(nearest.filter((transpose) => fallen(transpose) === 0));
-  for (let within = 0; within < TWELVE; within += 1) {
-    const ways = nearest.filter((transpose) => (((transpose - within) % TWELVE) + TWELVE) % TWELVE === 0);
+  for (const within of KEYS) {
+    const ways = nearest.filter((transpose) => withinOctave(transpose) === within);
     if (ways.some((transpose) => chosen.has(transpose))) continue;
     chosen.add(ways.reduce((best, other) => (fallen(other) < fallen(best) ? other : best)));
   }
@@ -209,10 +215,10 @@ export function* commonKeys(source: Tune, players: readonly Decisions[]): Genera
     all.push(step.value);
   }
   const least = all.map((choices) => Math.min(...choices.flatMap(({ fits, effort }) => (fits ? [effort] : []))));
-  const keys = Array.from({ length: TWELVE }, (_, within) => within).flatMap((within): CommonKey[] => {
+  const keys = KEYS.flatMap((within): CommonKey[] => {
     const choices = all.map((own) =>
       // They come with the easiest first.
-      own.find(({ fits, transpose }) => fits && (((transpose - within) % TWELVE) + TWELVE) % TWELVE === 0),
+      own.find(({ fits, transpose }) => fits && withinOctave(transpose) === within),
     );
     const found = choices.filter((choice) => choice !== undefined);
     if (found.length < players.length || found.length === 0) return [];

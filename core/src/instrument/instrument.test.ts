@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { pitchName } from '../music/index.ts';
-import { cautionText, retuningSteps, stringCautions } from '../words/index.ts';
+import { cautionText, retuningText, stringCautions } from '../words/index.ts';
 import {
   INSTRUMENT,
   parseTuning,
   standardTuning,
   stopDistance,
   askedTuning,
+  retuningSteps,
   tensionReport,
   tuningsFor,
   type Tuning,
@@ -67,11 +68,11 @@ describe('tension', () => {
 
   it('says the way there, down before up, and the way back', () => {
     const { strings } = tensionReport(INSTRUMENT.violin, tuning('A3,D4,A4,D5').pitches);
-    expect(retuningSteps(strings)).toEqual([
+    expect(retuningSteps(strings).map(retuningText)).toEqual([
       'E peg: 2 semitones (200 cents) down to D5, an octave from the open D string',
       'G peg: 2 semitones (200 cents) up to A3, an octave from the open A string',
     ]);
-    expect(retuningSteps(strings, true)).toEqual([
+    expect(retuningSteps(strings, true).map(retuningText)).toEqual([
       'G peg: 2 semitones (200 cents) down to G3, a fifth from the open D string',
       'E peg: 2 semitones (200 cents) up to E5, a fifth from the open A string',
     ]);

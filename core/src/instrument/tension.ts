@@ -1,6 +1,6 @@
 /** What retuning does to the load on strings and bridge. T ∝ f², so s semitones scale it by 2^(s/6). */
 import { Note } from 'tonal';
-import { midi, pitchName, type Pitch, type Semitones } from '../music/index.ts';
+import { midi, pitch, pitchName, type Pitch, type Semitones } from '../music/index.ts';
 import type { Instrument, Newtons } from './instrument.ts';
 import { standardTuning } from './tuning.ts';
 
@@ -81,4 +81,53 @@ function lowerTuning(instrument: Instrument, strings: readonly StringTension[]):
 
 function round(value: number, digits: number): number {
   return Math.round(value * 10 ** digits) / 10 ** digits;
+}
+
+/** How a string that is being tuned stands to an open one. */
+export type TuningCheck = 'unison' | 'octave' | 'fifth' | 'fourth';
+const CHECKS: readonly (readonly [Semitones, TuningCheck])[] = [
+  [0, 'unison'],
+  [12, 'octave'],
+  [7, 'fifth'],
+  [5, 'fourth'],
+];
+
+export interface RetuningStep {
+  /** Whose peg it is. */
+  readonly name: string;
+  readonly semitones: Semitones;
+  readonly to: string;
+  /** Another open string to hear it against; null where none makes an interval that is easily heard. */
+  readonly check: { readonly how: TuningCheck; readonly name: string } | null;
+}
+
+/**
+ * The way to a tuning, string by string. What goes down comes first: it takes load off before anything is wound up.
+ * @param back the way back to the usual tuning
+ * @example retuningSteps([]) // []
+ */
+export function retuningSteps(strings: readonly StringTension[], back = false): readonly RetuningStep[] {
+  const aims = strings.map(({ name, from, to, semitones }) => ({
+    name,
+    to: back ? from : to,
+    semitones: back ? -semitones : semitones,
+  }));
+  return aims
+    .filter(({ semitones }) => semitones !== 0)
+    .sort((a, b) => a.semitones - b.semitones)
+    .map((aim) => ({ ...aim, check: checkFor(aim, aims) }));
+}
+
+/** The most plainly heard interval; of strings that make it one that is not retuned itself. */
+function checkFor(
+  aim: Omit<RetuningStep, 'check'>,
+  all: readonly Omit<RetuningStep, 'check'>[],
+): RetuningStep['check'] {
+  const at = (one: { readonly to: string }) => midi(pitch(one.to));
+  for (const [size, how] of CHECKS) {
+    const makes = all.filter((other) => other !== aim && Math.abs(at(other) - at(aim)) === size);
+    const found = makes.find(({ semitones }) => semitones === 0) ?? makes[0];
+    if (found) return { how, name: found.name };
+  }
+  return null;
 }

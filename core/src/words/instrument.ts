@@ -1,6 +1,5 @@
 /** Strings and their load in words. */
-import { midi, pitch } from '../music/index.ts';
-import type { CautionLevel, StringTension } from '../instrument/index.ts';
+import type { CautionLevel, RetuningStep, StringTension, TuningCheck } from '../instrument/index.ts';
 
 const ADVICE: Readonly<Record<CautionLevel, string>> = {
   none: '',
@@ -33,41 +32,19 @@ export function stringCautions(strings: readonly StringTension[]): readonly stri
   });
 }
 
-/**
- * The way to a tuning, string by string: which peg, how far, and what to check it against.
- * @param back the way back to the usual tuning
- * @example retuningSteps([]) // []
- */
-export function retuningSteps(strings: readonly StringTension[], back = false): readonly string[] {
-  const moved = strings.filter(({ semitones }) => semitones !== 0);
-  // What goes down first takes load off before anything is wound up.
-  const ordered = [...moved].sort((a, b) => (back ? b.semitones - a.semitones : a.semitones - b.semitones));
-  return ordered.map(({ name, from, to, semitones }) => {
-    const way = back ? -semitones : semitones;
-    const aim = back ? from : to;
-    const size = Math.abs(way);
-    const far = `${size} ${size === 1 ? 'semitone' : 'semitones'} (${100 * size} cents) ${way > 0 ? 'up' : 'down'}`;
-    return `${name} peg: ${far} to ${aim}${checkText(strings, name, aim, back)}`;
-  });
-}
+const CHECKS: Readonly<Record<TuningCheck, string>> = {
+  unison: 'in unison with',
+  octave: 'an octave from',
+  fifth: 'a fifth from',
+  fourth: 'a fourth from',
+};
 
-/** Against another open string that makes an octave, a fifth or a fourth with it, best one that stays as it is. */
-function checkText(strings: readonly StringTension[], name: string, aim: string, back: boolean): string {
-  const target = midi(pitch(aim));
-  const others = strings
-    .filter((other) => other.name !== name)
-    .map((other) => ({ other, at: midi(pitch(back ? other.from : other.to)) }));
-  for (const [size, called] of CHECKS) {
-    const found = others
-      .filter(({ at }) => Math.abs(at - target) === size)
-      .sort((a, b) => Number(a.other.semitones !== 0) - Number(b.other.semitones !== 0))[0];
-    if (found) return `, ${called} the open ${found.other.name} string`;
-  }
-  return '';
+/**
+ * One step of the way to a tuning: which peg, how far, and what to check it against.
+ * @example retuningText({ name: 'G', semitones: 2, to: 'A3', check: { how: 'octave', name: 'A' } }) // 'G peg: 2 semitones (200 cents) up to A3, an octave from the open A string'
+ */
+export function retuningText({ name, semitones, to, check }: RetuningStep): string {
+  const size = Math.abs(semitones);
+  const far = `${size} ${size === 1 ? 'semitone' : 'semitones'} (${100 * size} cents) ${semitones > 0 ? 'up' : 'down'}`;
+  return `${name} peg: ${far} to ${to}${check ? `, ${CHECKS[check.how]} the open ${check.name} string` : ''}`;
 }
-const CHECKS = [
-  [0, 'in unison with'],
-  [12, 'an octave from'],
-  [7, 'a fifth from'],
-  [5, 'a fourth from'],
-] as const;

@@ -27,7 +27,8 @@ export function octaveText(octave: number): string {
  * @example keyReasons(finished(keyChoices(reel, FIRST_DECISIONS))[0])[0] // 'home note and fifth are open strings'
  */
 export function keyReasons(choice: KeyChoice, called: Names = USUAL_NAMES): readonly string[] {
-  const { openHome, openFifth, ringing, positions, highest, fourth, low1, high3, extensions, shifts } = choice;
+  const { openHome, openFifth, ringing, positions, highest, fourth, low1, high3, extensions, shifts, patternChanges } =
+    choice;
   return [
     fallenText(choice, called),
     openHome && openFifth
@@ -42,6 +43,7 @@ export function keyReasons(choice: KeyChoice, called: Names = USUAL_NAMES): read
     fourth > 0 && `fourth finger ${times(fourth)}`,
     low1 > 0 && `first finger low ${times(low1)}`,
     high3 > 0 && `third finger high ${times(high3)}`,
+    patternChanges > 0 && `a finger changes its place ${times(patternChanges)}`,
     extensions > 0 && `${extensions} ${extensions === 1 ? 'extension' : 'extensions'}`,
     signatureText(choice),
   ].filter((reason): reason is string => typeof reason === 'string' && reason !== '');

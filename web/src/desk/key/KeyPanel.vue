@@ -2,17 +2,18 @@
 /** Instrument, key, octave and tuning; what a retuning does to the strings. */
 import { computed, ref, watch } from 'vue';
 import { mdiAlertOutline } from '@mdi/js';
-import { INSTRUMENT, INSTRUMENTS, askedTuning, tuningText, tuningsFor } from '@nokta/core/instrument';
+import { INSTRUMENT, INSTRUMENTS, askedTuning, retuningSteps, tuningText, tuningsFor } from '@nokta/core/instrument';
 import { keyName, transposeKey } from '@nokta/core/music';
-import { retuningSteps, stringCautions } from '@nokta/core/words';
+import { octaveOf, withinOctave } from '@nokta/core/arrange';
+import { octaveText, retuningText, stringCautions } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
 
 const desk = useDesk();
 const decided = computed(() => desk.record?.decisions.key);
 const instrument = computed(() => INSTRUMENT[decided.value?.instrument ?? 'violin']);
 const sourceKey = computed(() => desk.tune?.tune.bars[0]?.key);
-const octave = computed(() => Math.floor(((decided.value?.transpose ?? 0) + 6) / 12));
-const within = computed(() => (decided.value?.transpose ?? 0) - 12 * octave.value);
+const octave = computed(() => octaveOf(decided.value?.transpose ?? 0));
+const within = computed(() => withinOctave(decided.value?.transpose ?? 0));
 
 /** From six semitones down to five up, so that each key is a short way off. */
 const keys = computed(() =>
@@ -43,7 +44,7 @@ watch(
 );
 const tension = computed(() => desk.arrangement?.tension);
 const cautions = computed(() => stringCautions(tension.value?.strings ?? []));
-const steps = computed(() => retuningSteps(tension.value?.strings ?? [], back.value));
+const steps = computed(() => retuningSteps(tension.value?.strings ?? [], back.value).map(retuningText));
 /** The steps are those back to the usual tuning. */
 const back = ref(false);
 const retuned = computed(() => tension.value?.strings.some(({ semitones }) => semitones !== 0) ?? false);
@@ -89,7 +90,7 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
       @update:model-value="desk.decide({ key: { transpose: $event + 12 * octave } }, 'change the key')"
     />
     <div class="octave">
-      <span>Octave: {{ octave === 0 ? 'as it is' : `${Math.abs(octave)} ${octave > 0 ? 'up' : 'down'}` }}</span>
+      <span>Octave: {{ octaveText(octave) }}</span>
       <v-btn
         variant="outlined"
         size="small"

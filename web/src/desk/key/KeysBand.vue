@@ -2,7 +2,7 @@
 /** All twelve keys side by side, the easiest first: what lies well, what rings. Heard and seen before one is taken. */
 import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
-import { octaveOf, phraseLine, type KeyChoice } from '@nokta/core/arrange';
+import { phraseLine, withinOctave, type KeyChoice } from '@nokta/core/arrange';
 import { stringNames } from '@nokta/core/instrument';
 import { keyName, transposeTune } from '@nokta/core/music';
 import { keyReasons, octaveText } from '@nokta/core/words';
@@ -40,12 +40,11 @@ watch(
 );
 onBeforeUnmount(() => asking.abort());
 
-const within = (transpose: number) => transpose - 12 * octaveOf(transpose);
 /** One card for each key, in the octave that is looked at or holds, else in its easiest. */
 const cards = computed(() => {
   const keys = new Map<number, KeyChoice[]>();
   for (const choice of choices.value) {
-    const key = within(choice.transpose);
+    const key = withinOctave(choice.transpose);
     keys.set(key, [...(keys.get(key) ?? []), choice]);
   }
   return [...keys].map(([key, octaves]) => {
