@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { decisionsSchema, type Decisions } from '@nokta/core/arrange';
 import { MOST_ROUNDS, type Contract } from '@nokta/core/grade';
 import type { TuneChange } from '@nokta/core/edit';
-import { companions, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
+import { companions, keptSchema, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS, type HandId } from '@nokta/core/instrument';
 import { tuneSchema, type Tune } from '@nokta/core/music';
@@ -39,6 +39,7 @@ export const alikeRequest = z.strictObject({ tune: tuneSchema });
 export const arrangeRequest = z.strictObject({ decisions: decisionsSchema });
 export const decideRequest = z.strictObject({ revision, decisions: decisionsSchema, label });
 export const handRequest = namedHandSchema;
+export const keptRequest = keptSchema;
 export const stepRequest = z.strictObject({ revision });
 /** A sheet's style as JSON, as much of it as is not usual. */
 const style = z

@@ -21,7 +21,7 @@ import { analyseForm } from '@nokta/core/form';
 import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';
 import { takeBrought } from '@nokta/core/hand';
 import { lossesIn, type Problem } from '@nokta/core/formats';
-import { INSTRUMENT, parseTuning, retuningSteps, tensionReport, tuningText } from '@nokta/core/instrument';
+import { instrumentOf, parseTuning, retuningSteps, tensionReport, tuningText } from '@nokta/core/instrument';
 import { talkThrough } from '@nokta/core/talk';
 import { keyName, pitchName, type Tune } from '@nokta/core/music';
 import {
@@ -187,7 +187,7 @@ const keyLine = ({ key, octave, effort }: KeyChoice, reasons: readonly string[])
 
 export const tension: Command = (options) => {
   const { tuning: id } = options.decisions.key;
-  const instrument = INSTRUMENT[options.decisions.key.instrument];
+  const instrument = instrumentOf(options.decisions.key);
   const tuning = parseTuning(instrument, id);
   if ('error' in tuning) throw new UsageError(tuning.error);
   const found = tensionReport(instrument, tuning.pitches);
@@ -213,7 +213,7 @@ export const tension: Command = (options) => {
 };
 
 export const contract: Command = (options) => {
-  const instrument = INSTRUMENT[options.decisions.key.instrument];
+  const instrument = instrumentOf(options.decisions.key);
   if (options.grade === null) throw new UsageError('Say which grade with --grade 1 to 6.');
   const { name, limits } = contractFor(instrument.hand, options.grade);
   const words = contractTexts(limits);

@@ -13,7 +13,7 @@ import { Refusal, errorHandler } from './problems.ts';
 import { listContracts } from './library/contracts.ts';
 import { arrangementRoutes } from './routes/arrangements.ts';
 import { backupRoutes } from './routes/backup.ts';
-import { handRoutes } from './routes/hands.ts';
+import { handRoutes, keptRoutes } from './routes/named.ts';
 import { tuneRoutes } from './routes/tunes.ts';
 
 export interface AppOptions {
@@ -44,6 +44,7 @@ export function createApp({ library, log, web, token, hosts, room }: AppOptions)
   app.use('/api/tunes', tuneRoutes(library));
   app.use('/api/arrangements', arrangementRoutes(library));
   app.use('/api/hands', handRoutes(library));
+  app.use('/api/kept', keptRoutes(library));
   app.get('/api/contracts', async (_, response) => {
     response.json(await listContracts(library.db));
   });

@@ -63,7 +63,7 @@ describe('arrange', () => {
   });
 
   it('goes on with the usual tuning where a tuning belongs to another instrument', () => {
-    expect(tuningOf({ instrument: 'cello', tuning: 'low-pair-up' }).id).toBe('standard');
+    expect(tuningOf({ instrument: 'cello', make: null, tuning: 'low-pair-up' }).id).toBe('standard');
     expect(arrange(REEL, deciding({ instrument: 'bass', tuning: 'A3,E4,A4,E5', transpose: -24 })).tuning.name).toBe(
       'Standard',
     );

@@ -15,7 +15,7 @@ import {
 } from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
 import type { BarBeat, Phrase } from '../form/index.ts';
-import { isRetuned, openMidi, tuningOf, INSTRUMENT, type Instrument } from '../instrument/index.ts';
+import { isRetuned, openMidi, instrumentOf, tuningOf, type Instrument } from '../instrument/index.ts';
 import { HANDS, framesFor, profileFor, reach, type Level } from '../hand/index.ts';
 import { Derivation } from '../stage/index.ts';
 import { FIRST_DECISIONS, type Decisions } from './decisions.ts';
@@ -141,7 +141,7 @@ type SetBy = Pick<Decisions, 'key' | 'hand'>;
  * @example compassOf(FIRST_DECISIONS).low // 55
  */
 export function compassOf({ key, hand: decidedHand }: SetBy, maxPosition?: Level): { low: Midi; top: Midi } {
-  const instrument = INSTRUMENT[key.instrument];
+  const instrument = instrumentOf(key);
   const hand = HANDS[instrument.hand];
   const tuning = tuningOf(key);
   const { limits } = profileFor({ ...decidedHand, wishes: FIRST_DECISIONS.hand.wishes, instrument, tuning, tempo: 0 });
@@ -153,7 +153,7 @@ export function compassOf({ key, hand: decidedHand }: SetBy, maxPosition?: Level
 /** How a tune lies on an instrument under its limits, moved by so many semitones. */
 function lying(source: Tune, set: SetBy) {
   const { key } = set;
-  const instrument = INSTRUMENT[key.instrument];
+  const instrument = instrumentOf(key);
   const all = compassOf(set);
   const first = compassOf(set, 'I');
   const pitches = source.bars.flatMap((bar) =>

@@ -95,7 +95,10 @@ function framesOf({ fingering, instrument, decisions }: Arrangement, { notes }: 
   }
   const [most] = [...often].sort((a, b) => b[1] - a[1])[0] ?? ['I'];
   const limits = limitsOf(decisions.version, instrument.hand);
-  const all = framesFor(HANDS[instrument.hand], limits ? handLimitsOf(limits) : {});
+  const all = framesFor(HANDS[instrument.hand], {
+    ...(limits && handLimitsOf(limits)),
+    ...(instrument.reach !== undefined && { reach: instrument.reach }),
+  });
   const here = all.filter(({ position, shape }) => position === most && shape !== 'forward' && shape !== 'backward');
   return here.length > 0 ? here : all.filter(({ position }) => position === 'I');
 }

@@ -6,7 +6,7 @@ import { bowTune, slurredInto } from '../bow/index.ts';
 import { analyseForm, type BarBeat } from '../form/index.ts';
 import { limitsOf } from '../grade/index.ts';
 import { Hand, levelOf, patternsOf, POSITIONS, type Fingering, type Level } from '../hand/index.ts';
-import { INSTRUMENT, tuningOf, type InstrumentId } from '../instrument/index.ts';
+import { instrumentOf, tuningOf, type InstrumentId } from '../instrument/index.ts';
 import {
   LETTERS,
   chroma,
@@ -119,7 +119,7 @@ export function* keyChoices(source: Tune, decisions: Decisions): Generator<numbe
  * a grade is another in every key.
  */
 function fingerings(source: Tune, decisions: Decisions): (transpose: Semitones) => Fingering {
-  const instrument = INSTRUMENT[decisions.key.instrument];
+  const instrument = instrumentOf(decisions.key);
   const { version, pace, bow, hand } = decisions;
   if (version.grade === 'bare' || limitsOf(version, instrument.hand))
     return (transpose) => arrange(source, decided(decisions, { key: { transpose } })).fingering;

@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
-import { INSTRUMENT, withLength, type InstrumentId } from '../instrument/index.ts';
+import { INSTRUMENT, LIKE_USUAL, madeInstrument, type InstrumentId } from '../instrument/index.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
 import { tuneOf } from '../test/testing.ts';
 import { bowSlice, bowTune, travelOf, type BowDecisions } from './index.ts';
@@ -135,6 +135,6 @@ describe('the hair', () => {
   });
 
   it('is shorter on a smaller instrument', () => {
-    expect(withLength(INSTRUMENT.violin, 270).hair).toBe(535);
+    expect(madeInstrument('violin', { ...LIKE_USUAL, name: 'Half', length: 270 }).hair).toBe(535);
   });
 });

@@ -1,5 +1,6 @@
 /** The list inside a backup: which tunes it holds, and when each was last changed. */
 import { z } from 'zod';
+import { keptSchema, type Kept } from './kept.ts';
 import { namedHandSchema, type NamedHand } from './schema.ts';
 import { decodeText, openZip, type ReadResult } from '../formats/index.ts';
 
@@ -30,6 +31,8 @@ export interface BackupList {
   readonly tunes: readonly BackupEntry[];
   /** Learners' hands; a backup from before there were any has none. */
   readonly hands: readonly NamedHand[];
+  /** Instruments, tunings, groups and tapes; a backup from before there were any has none. */
+  readonly kept: readonly Kept[];
   readonly aside?: readonly AsideEntry[];
 }
 
@@ -49,15 +52,16 @@ const schema = z.strictObject({
     )
     .max(200_000),
   hands: z.array(namedHandSchema).max(10_000).default([]),
+  kept: z.array(keptSchema).max(10_000).default([]),
   aside: z
     .array(z.strictObject({ id: z.uuid(), title: z.string().max(300), file: z.string().max(200) }))
     .max(200_000)
     .default([]),
 });
 
-/** @example JSON.parse(backupList({ madeAt: '2026-03-01T10:00:00Z', tunes: [], hands: [] })).madeAt // '2026-03-01T10:00:00Z' */
-export function backupList({ tunes, hands, madeAt, aside = [] }: BackupList): string {
-  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, hands, aside }, null, 1)}\n`;
+/** @example JSON.parse(backupList({ madeAt: '2026-03-01T10:00:00Z', tunes: [], hands: [], kept: [] })).madeAt // '2026-03-01T10:00:00Z' */
+export function backupList({ tunes, hands, kept, madeAt, aside = [] }: BackupList): string {
+  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, hands, kept, aside }, null, 1)}\n`;
 }
 
 /** A backup that was opened: its list, and each tune's file as text. */
@@ -95,10 +99,11 @@ export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
   };
 }
 
-const listIn = ({ madeAt, tunes, hands, aside }: z.output<typeof schema>): BackupList => ({
+const listIn = ({ madeAt, tunes, hands, kept, aside }: z.output<typeof schema>): BackupList => ({
   madeAt,
   tunes,
   hands,
+  kept,
   aside,
 });
 

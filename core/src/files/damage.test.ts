@@ -19,6 +19,7 @@ const ids = TEXTS.map((_, index) => `5f0c2f5e-9a53-4b9e-8f9c-0d3c1f1d2a1${index}
 const LIST = backupList({
   madeAt: '2026-03-01T10:00:00Z',
   hands: [],
+  kept: [],
   tunes: ids.map((id, index) => ({
     id,
     title: `Tune ${index}`,

@@ -1,5 +1,6 @@
 /** Files as people have them: every kind in, every kind out. */
 export * from './schema.ts';
+export * from './kept.ts';
 export * from './nokta.ts';
 export * from './open.ts';
 export * from './save.ts';

@@ -1,6 +1,17 @@
 /** What is stored and received beside tunes: learners' hands and tags. */
 import { z } from 'zod';
 import { handNameSchema, limitsSchema, wishesSchema, type HandLimits, type HandWishes } from '../hand/index.ts';
+import { INSTRUMENTS, makeSchema, type InstrumentId, type InstrumentMake } from '../instrument/index.ts';
+
+/** Which instrument somebody plays, and in which make. */
+export interface PlayedInstrument {
+  readonly like: InstrumentId;
+  readonly make: InstrumentMake | null;
+}
+export const playedInstrumentSchema = z.strictObject({
+  like: z.enum(INSTRUMENTS),
+  make: makeSchema.nullable(),
+}) satisfies z.ZodType<PlayedInstrument, PlayedInstrument>;
 
 /** A learner's hand, or a mixture that a teacher uses again: kept beside the tunes, under a name. */
 export interface NamedHand {
@@ -8,6 +19,8 @@ export interface NamedHand {
   readonly name: string;
   readonly wishes: HandWishes;
   readonly limits: HandLimits;
+  /** What the learner plays; null where the hand is chosen for whatever is set. */
+  readonly instrument: PlayedInstrument | null;
 }
 
 /** Older programs kept the name in the wishes too. */
@@ -22,6 +35,7 @@ export const namedHandSchema = z.strictObject({
   name: handNameSchema,
   wishes: namedWishes,
   limits: limitsSchema,
-}) satisfies z.ZodType<NamedHand, NamedHand>;
+  instrument: playedInstrumentSchema.nullable().default(null),
+}) as unknown as z.ZodType<NamedHand, NamedHand>;
 
 export const tagSchema = z.string().trim().min(1).max(40, 'A tag has at most 40 letters.');

@@ -74,22 +74,24 @@ export function framesFor(hand: HandModel, limits: HandLimits = {}): readonly Fr
   const all = hand.frames(limits);
   const lists = known.get(all) ?? new Map<string, readonly Frame[]>();
   known.set(all, lists);
-  const key = [limits.maxPosition, limits.noFourth, limits.noExtension].join();
+  const key = [limits.maxPosition, limits.noFourth, limits.noExtension, limits.reach].join();
   let frames = lists.get(key);
   if (!frames) lists.set(key, (frames = limitedFrames(all, limits)));
   return frames;
 }
 
 function limitedFrames(all: readonly Frame[], limits: HandLimits): readonly Frame[] {
+  const { reach: furthest = Infinity } = limits;
   const highest = POSITIONS.indexOf(limits.maxPosition ?? 'VIII');
   const allowed = all.filter(
     ({ level, shape }) => level <= highest && !(limits.noExtension && (shape === 'forward' || shape === 'backward')),
   );
-  if (!limits.noFourth && !limits.noExtension) return allowed;
+  if (!limits.noFourth && !limits.noExtension && furthest === Infinity) return allowed;
   return allowed.map((frame) => ({
     ...frame,
     places: frame.places.filter(
-      ({ finger, sign }) => !(limits.noFourth && finger === 4) && !(limits.noExtension && sign === 'extended'),
+      ({ finger, sign, semitones }) =>
+        semitones <= furthest && !(limits.noFourth && finger === 4) && !(limits.noExtension && sign === 'extended'),
     ),
   }));
 }

@@ -3,6 +3,7 @@
  * the instrument, a preset, a grade, the learner, the teacher. They are resolved here, once.
  */
 import { z } from 'zod';
+import type { Semitones } from '../music/index.ts';
 import { POSITIONS, type BassSchool, type CelloSchool, type Level } from './frames.ts';
 import type { HandModel } from './hands/index.ts';
 
@@ -14,6 +15,8 @@ export interface HandLimits {
   readonly maxPosition?: Level;
   readonly bassSchool?: BassSchool;
   readonly celloSchool?: CelloSchool;
+  /** Furthest stop above an open string: where the fingerboard ends, or the keys. */
+  readonly reach?: Semitones;
 }
 export type LimitName = keyof HandLimits;
 
@@ -24,6 +27,7 @@ export const limitsSchema = z.strictObject({
   maxPosition: z.enum(POSITIONS).optional(),
   bassSchool: z.enum(['three', 'four']).optional(),
   celloSchool: z.enum(['shift', 'extend']).optional(),
+  reach: z.number().int().min(1).max(48).optional(),
 }) satisfies z.ZodType<HandLimits, HandLimits>;
 
 /** From the weakest to the strongest. */

@@ -21,11 +21,16 @@ export interface HandSetup
 /** @example handOf({ instrument: INSTRUMENT.viola }).id // 'viola' */
 export const handOf = ({ instrument }: Pick<HandSetup, 'instrument'>): HandModel => HANDS[instrument.hand];
 
+/** How far an instrument that says so lets the hand go. */
+const boundsOf = ({ name, reach }: Instrument): readonly LimitLayer[] =>
+  reach === undefined ? [] : [{ by: 'instrument', name, limits: { reach } }];
+
 /**
  * What holds for the tune as a whole, or for a part with wishes of its own.
  * @example profileFor({ ...setup, wishes: { preset: 'first-lessons' } }).limits.maxPosition // 'I'
  */
 export function profileFor(setup: HandSetup, part?: string): Profile {
   const wishes = (part === undefined ? undefined : setup.partWishes?.[part]) ?? setup.wishes ?? FIRST_WISHES;
-  return profileOf(handOf(setup), wishes, [...(setup.grade ? [setup.grade] : []), ...limitLayers(setup)]);
+  const { grade, instrument } = setup;
+  return profileOf(handOf(setup), wishes, [...boundsOf(instrument), ...(grade ? [grade] : []), ...limitLayers(setup)]);
 }

@@ -3,7 +3,7 @@
  * "Instruments, tunings, strings" of the domain. Whatever works with an instrument takes it as a value, so that
  * a five-string violin or a home-made one of three strings needs no code of its own.
  */
-import { midi, pitch, printedName, type Midi, type Pitch, type Semitones } from '../music/index.ts';
+import { midi, pitch, type Midi, type Pitch, type Semitones } from '../music/index.ts';
 
 export type Millimetres = number;
 export type Newtons = number;
@@ -55,12 +55,21 @@ export interface Instrument {
   readonly program: number;
   /** The usual one first. */
   readonly tunings: readonly TuningPreset[];
+  /** Furthest stop above an open string, by the end of the fingerboard or the last key; by the hand where it is not said. */
+  readonly reach?: Semitones;
+  /** Where its tensions come from: a set of strings; typical medium gauge where it is not said. */
+  readonly gauge?: string;
 }
 
 const strings = (...specs: readonly [string, Newtons][]): readonly StringSpec[] =>
   specs.map(([name, tension]) => ({ name: pitch(name).letter, usual: pitch(name), tension }));
 
-const standard = (...pitches: readonly string[]): TuningPreset => ({ id: 'standard', name: 'Standard', pitches });
+/** @example standard('D3', 'A3', 'D4').id // 'standard' */
+export const standard = (...pitches: readonly string[]): TuningPreset => ({
+  id: 'standard',
+  name: 'Standard',
+  pitches,
+});
 
 export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
   violin: {
@@ -134,58 +143,6 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     ],
   },
 };
-
-/** What is said of an instrument that a teacher describes; the rest is as on the one whose hand it takes. */
-export interface CustomInstrument {
-  readonly id: string;
-  readonly name: string;
-  /** Usual sounding pitches, low to high: three to six. */
-  readonly strings: readonly string[];
-  readonly like: InstrumentId;
-  readonly length?: Millimetres;
-  readonly clef?: Clef;
-}
-
-const FEWEST_STRINGS = 3;
-const MOST_STRINGS = 6;
-
-/**
- * An instrument with strings of its own, played with the hand of a known one.
- * @throws where it has fewer than three strings or more than six, or something that is no pitch: callers check first
- * @example customInstrument({ id: 'violin-5', name: 'Five-string violin', strings: ['C3', 'G3', 'D4', 'A4', 'E5'], like: 'violin' }).strings.length // 5
- */
-export function customInstrument({ id, name, strings: names, like, length, clef }: CustomInstrument): Instrument {
-  const model = INSTRUMENT[like];
-  if (names.length < FEWEST_STRINGS || names.length > MOST_STRINGS)
-    throw new RangeError(`An instrument has ${FEWEST_STRINGS} to ${MOST_STRINGS} strings, not ${names.length}.`);
-  return {
-    ...(length === undefined ? model : withLength(model, length)),
-    id,
-    name,
-    ...(clef && { clef }),
-    strings: names.map((text) => {
-      const usual = pitch(text);
-      return { name: printedName(usual), usual, tension: tensionLike(model, usual) };
-    }),
-    tunings: [standard(...names)],
-  };
-}
-
-/** The tension of the model's string that is nearest in pitch. */
-function tensionLike({ strings: known }: Instrument, usual: Pitch): Newtons {
-  const away = ({ usual: other }: StringSpec) => Math.abs(midi(other) - midi(usual));
-  return known.reduce((best, one) => (away(one) < away(best) ? one : best)).tension;
-}
-
-/**
- * The same instrument in another size; its bow is shorter, or longer, in the same measure.
- * @example withLength(INSTRUMENT.violin, 270).length // 270
- */
-export const withLength = (instrument: Instrument, length: Millimetres): Instrument => ({
-  ...instrument,
-  length,
-  hair: Math.round((instrument.hair * length) / instrument.length),
-});
 
 /** @example stringNames(INSTRUMENT.cello).join('') // 'CGDA' */
 export const stringNames = ({ strings: all }: Pick<Instrument, 'strings'>): readonly string[] =>

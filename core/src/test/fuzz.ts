@@ -33,6 +33,7 @@ function seeds(): readonly Seed[] {
   const list = backupList({
     madeAt: '2026-03-01T10:00:00Z',
     hands: [],
+    kept: [],
     tunes: [{ id, title: 'Net Loft', updatedAt: '2026-03-01T10:00:00Z', file: 'tunes/a.nokta.json' }],
   });
   const text = (name: string, body: string): Seed => ({ name, bytes: strToU8(body), text: true });

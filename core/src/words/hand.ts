@@ -304,6 +304,7 @@ const LIMIT_TEXT: Readonly<Record<LimitName, (value: HandLimits[LimitName]) => s
   maxPosition: (value) => (value === 'VIII' ? 'as far up as it goes' : `positions up to ${String(value)}`),
   bassSchool: (value) => (value === 'four' ? 'fingers 1 2 3 4' : 'fingers 1 2 4'),
   celloSchool: (value) => (value === 'extend' ? 'opens the hand first' : 'shifts first'),
+  reach: (value) => `nothing beyond ${String(value)} semitones above an open string`,
 };
 
 /**

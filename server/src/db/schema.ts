@@ -5,6 +5,7 @@
 import { sql } from 'drizzle-orm';
 import { index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Decisions } from '@nokta/core/arrange';
+import type { PlayedInstrument } from '@nokta/core/files';
 import type { HandLimits, HandWishes } from '@nokta/core/hand';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Tune } from '@nokta/core/music';
@@ -131,4 +132,14 @@ export const hands = pgTable('hands', {
   name: text().notNull(),
   wishes: jsonb().$type<HandWishes>().notNull(),
   limits: jsonb().$type<HandLimits>().notNull(),
+  /** What the learner plays. */
+  instrument: jsonb().$type<PlayedInstrument>(),
+});
+
+/** Instruments, tunings, groups and tapes that a teacher keeps under a name. */
+export const kept = pgTable('kept', {
+  id: text().primaryKey(),
+  kind: text().notNull(),
+  name: text().notNull(),
+  value: jsonb().notNull(),
 });

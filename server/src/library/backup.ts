@@ -21,6 +21,7 @@ import { tuneVersions, tunes } from '../db/schema.ts';
 import { addArrangement, arrangementsOf, decideIn, type Transaction } from './decisions.ts';
 import { factsOf } from './facts.ts';
 import { listHands, strangeHands } from './hands.ts';
+import { listKept, strangeKept } from './kept.ts';
 import { edit } from './history.ts';
 import { readTune, storedTune } from './stored.ts';
 import { insertTune, refreshMelody, type Library, type NewTune } from './tunes.ts';
@@ -138,7 +139,13 @@ export async function writeBackup(
     put(file, JSON.stringify(hand, null, 1));
     aside.push({ id: hand.id, title: hand.name, file });
   }
-  put(BACKUP_LIST, backupList({ tunes: list, hands, aside, madeAt: new Date().toISOString() }));
+  const kept = await listKept(library.db);
+  for (const one of await strangeKept(library.db)) {
+    const file = `aside/kept-${one.id}.json`;
+    put(file, JSON.stringify(one, null, 1));
+    aside.push({ id: one.id, title: one.name, file });
+  }
+  put(BACKUP_LIST, backupList({ tunes: list, hands, kept, aside, madeAt: new Date().toISOString() }));
   zip.end();
   await flush();
   return list.length;

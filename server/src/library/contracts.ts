@@ -1,7 +1,7 @@
 /** Contracts of the teacher's own: they stand in arrangements, and are found there for every other tune. */
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { OwnContract } from '@nokta/api';
-import { INSTRUMENT } from '@nokta/core/instrument';
+import { instrumentOf } from '@nokta/core/instrument';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions, tunes } from '../db/schema.ts';
 import { readDecisions } from './stored.ts';
@@ -20,7 +20,7 @@ export async function listContracts(db: Pick<Database, 'select'>): Promise<reado
     const read = readDecisions(stored);
     const contract = read?.version.contract;
     if (!contract) continue;
-    const { hand } = INSTRUMENT[read.key.instrument];
+    const { hand } = instrumentOf(read.key);
     const key = JSON.stringify([hand, contract]);
     if (!found.has(key)) found.set(key, { hand, contract, tune: title });
   }

@@ -16,14 +16,14 @@ export async function strangeHands(db: Pick<Database, 'select'>): Promise<readon
   return (await db.select().from(hands)).filter((row) => !readHand(row));
 }
 
-function readHand({ id, name, wishes, limits }: typeof hands.$inferSelect): NamedHand | null {
-  const parsed = namedHandSchema.safeParse({ id, name, wishes, limits });
+function readHand({ id, name, wishes, limits, instrument }: typeof hands.$inferSelect): NamedHand | null {
+  const parsed = namedHandSchema.safeParse({ id, name, wishes, limits, instrument });
   return parsed.success ? parsed.data : null;
 }
 
 /** Keeps a hand under its id: a new one, or the same one changed. */
-export async function keepHand(db: Database, { id, name, wishes, limits }: NamedHand): Promise<void> {
-  const row = { name, wishes, limits };
+export async function keepHand(db: Database, { id, name, wishes, limits, instrument }: NamedHand): Promise<void> {
+  const row = { name, wishes, limits, instrument };
   await db
     .insert(hands)
     .values({ id, ...row })

@@ -18,7 +18,7 @@ import type {
 } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
 import { changeBetween, deleteBars, setChord, type TuneChange } from '@nokta/core/edit';
-import { openBackup, openFile, readNokta, type NamedHand } from '@nokta/core/files';
+import { openBackup, openFile, readNokta } from '@nokta/core/files';
 import { transposeTune, type Tune } from '@nokta/core/music';
 import { decisions, tuneSteps, tunes } from '../db/schema.ts';
 import { purgeDeleted } from '../library/tunes.ts';
@@ -426,32 +426,5 @@ describe('a batch', () => {
     // What cannot be stored at all is refused before it is looked at.
     expect((await server.call('POST', '/tunes/batch', { tunes: [{ tune: bad }] })).status).toBe(400);
     await server.call('DELETE', `/tunes/${body.added[0]!.id}`);
-  });
-});
-
-describe('learners’ hands', () => {
-  const hand = { name: 'Small hand', wishes: { preset: 'small-hands' as const }, limits: { noFourth: true } };
-
-  it('are kept, changed, listed by name and removed', async () => {
-    const { status, body } = await server.call<NamedHand>('POST', '/hands', hand);
-    expect(status).toBe(201);
-    await server.call('POST', '/hands', { ...hand, name: 'A big one' });
-    await server.call('PUT', `/hands/${body.id}`, { ...hand, limits: { maxPosition: 'III' } });
-    const listed = (await server.call<NamedHand[]>('GET', '/hands')).body;
-    expect(listed.map(({ name }) => name)).toEqual(['A big one', 'Small hand']);
-    expect(listed[1]).toMatchObject({ id: body.id, limits: { maxPosition: 'III' } });
-    expect((await server.call('DELETE', `/hands/${listed[0]!.id}`)).status).toBe(204);
-    expect((await server.call('DELETE', `/hands/${listed[0]!.id}`)).status).toBe(404);
-  });
-
-  it('are refused without a name or with a preset that there is not', async () => {
-    expect((await server.call('POST', '/hands', { ...hand, name: ' ' })).status).toBe(400);
-    expect((await server.call('POST', '/hands', { ...hand, wishes: { preset: 'telepathy' } })).status).toBe(400);
-  });
-
-  it('come along in a backup', async () => {
-    const response = await fetch(`${server.url}/api/backup`);
-    const backup = openBackup(new Uint8Array(await response.arrayBuffer()));
-    expect(backup?.ok && backup.value.hands.map(({ name }) => name)).toEqual(['Small hand']);
   });
 });

@@ -20,7 +20,7 @@ import type {
   VersionSummary,
 } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
-import type { NamedHand } from '@nokta/core/files';
+import type { Kept, KeptKind, NamedHand } from '@nokta/core/files';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Ending } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
@@ -109,6 +109,10 @@ export const api = {
   hands: () => call<readonly NamedHand[]>('GET', '/hands'),
   addHand: (hand: Omit<NamedHand, 'id'>) => call<NamedHand>('POST', '/hands', hand),
   keepHand: (hand: NamedHand) => call<NamedHand>('PUT', `/hands/${hand.id}`, hand),
+  kept: () => call<readonly Kept[]>('GET', '/kept'),
+  addKept: <Kind extends KeptKind>(one: Omit<Kept<Kind>, 'id'>) => call<Kept<Kind>>('POST', '/kept', one),
+  keep: (one: Kept) => call<Kept>('PUT', `/kept/${one.id}`, one),
+  dropKept: (id: string) => call<undefined>('DELETE', `/kept/${id}`),
   dropHand: (id: string) => call<undefined>('DELETE', `/hands/${id}`),
   compareBackup: (
     tunes: readonly { readonly id: string; readonly updatedAt: string; readonly sha256?: string | undefined }[],

@@ -29,6 +29,8 @@ const failed = shallowRef<readonly { readonly title: string; readonly reason: st
 const problem = ref('');
 /** Learners' hands that are not here yet. */
 const newHands = shallowRef<BackupList['hands']>([]);
+/** Instruments, tunings, groups and tapes that are not here yet. */
+const newKept = shallowRef<BackupList['kept']>([]);
 const done = ref(0);
 const state = ref<'choose' | 'reading' | 'preview' | 'restoring' | 'done'>('choose');
 const fileInput = ref<HTMLInputElement | null>(null);
@@ -73,8 +75,9 @@ async function open(chosen: File): Promise<void> {
       found.value.tunes.map(({ id, updatedAt, sha256 }) => ({ id, updatedAt, sha256 })),
     );
     choices.value = {};
-    const here = new Set((await api.hands()).map(({ id }) => id));
+    const here = new Set([...(await api.hands()), ...(await api.kept())].map(({ id }) => id));
     newHands.value = found.value.hands.filter(({ id }) => !here.has(id));
+    newKept.value = found.value.kept.filter(({ id }) => !here.has(id));
     list.value = found.value;
     state.value = 'preview';
   } catch (error) {
@@ -151,6 +154,7 @@ async function restore(): Promise<void> {
     }
     await send();
     for (const hand of newHands.value) await api.keepHand(hand);
+    for (const one of newKept.value) await api.keep(one);
     state.value = 'done';
   } catch (error) {
     problem.value = control.signal.aborted ? '' : messageOf(error);
@@ -182,6 +186,10 @@ async function restore(): Promise<void> {
           <template v-if="newHands.length > 0">
             <dt>{{ newHands.length }}</dt>
             <dd>learners’ hands that are not here: will be added</dd>
+          </template>
+          <template v-if="newKept.length > 0">
+            <dt>{{ newKept.length }}</dt>
+            <dd>instruments, tunings, groups and tapes that are not here: will be added</dd>
           </template>
         </dl>
         <section v-if="changed.length > 0" aria-labelledby="changed-title">
@@ -236,7 +244,7 @@ async function restore(): Promise<void> {
           v-if="state === 'preview'"
           variant="flat"
           color="primary"
-          :disabled="wanted.length + newHands.length === 0"
+          :disabled="wanted.length + newHands.length + newKept.length === 0"
           @click="restore"
           >Restore {{ wanted.length }} {{ wanted.length === 1 ? 'tune' : 'tunes' }}</v-btn
         >

@@ -1,0 +1,75 @@
+/**
+ * What a teacher makes once and uses again, kept under a name beside the tunes: instruments, tunings, groups, tapes.
+ * Each kind is one entry: what it holds. An arrangement takes over what it uses, so that nothing kept can change it.
+ */
+import { z } from 'zod';
+import { GRADE_NUMBERS } from '../grade/index.ts';
+import { INSTRUMENTS, MAKE_BOUNDS, makeSchema, stringProblem } from '../instrument/index.ts';
+import { handNameSchema, limitsSchema, wishesSchema } from '../hand/index.ts';
+import { playedInstrumentSchema } from './schema.ts';
+
+const player = z.strictObject({
+  name: z.string().trim().max(60),
+  instrument: z.enum(INSTRUMENTS),
+  make: makeSchema.nullable(),
+  /** What the player can do; null for the tune itself. */
+  grade: z.union(GRADE_NUMBERS.map((grade) => z.literal(grade))).nullable(),
+  /** Whose hand it is, as it was when it was chosen. */
+  hand: z.strictObject({ name: handNameSchema, wishes: wishesSchema, limits: limitsSchema }).nullable(),
+});
+/** Somebody who plays along. */
+export type Player = z.infer<typeof player>;
+
+/** Tapes that a fingerboard can take, and how far up: two octaves. */
+export const MOST_TAPES = 24;
+const tape = z.strictObject({
+  semitones: z.number().int().min(1, 'A tape lies above the nut.').max(24, 'Tapes go up to two octaves.'),
+  colour: z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.'),
+  label: z.string().max(12, 'A label has at most 12 letters.'),
+});
+/** A mark across the fingerboard. */
+export type Tape = z.infer<typeof tape>;
+
+export const KEPT = {
+  instrument: playedInstrumentSchema,
+  tuning: z
+    .strictObject({
+      instrument: z.enum(INSTRUMENTS),
+      /** Sounding, low to high. */
+      pitches: z.array(z.string().max(10)).max(MAKE_BOUNDS.strings[1]),
+    })
+    .superRefine(({ pitches }, context) => {
+      const problem = stringProblem(pitches);
+      if (problem) context.addIssue({ code: 'custom', path: ['pitches'], message: problem });
+    }),
+  group: z.strictObject({
+    players: z.array(player).min(1, 'A group needs somebody who plays. Add one first.').max(40),
+  }),
+  tapes: z.strictObject({ tapes: z.array(tape).max(MOST_TAPES) }),
+} as const;
+export type KeptKind = keyof typeof KEPT;
+export const KEPT_KINDS = Object.keys(KEPT) as readonly KeptKind[];
+export type KeptValue<Kind extends KeptKind> = z.infer<(typeof KEPT)[Kind]>;
+
+/** Something kept. */
+export interface Kept<Kind extends KeptKind = KeptKind> {
+  readonly id: string;
+  readonly kind: Kind;
+  readonly name: string;
+  readonly value: KeptValue<Kind>;
+}
+
+const entry = <Kind extends KeptKind>(kind: Kind) =>
+  z.strictObject({
+    id: z.uuid(),
+    kind: z.literal(kind),
+    name: z.string().trim().min(1, 'It needs a name to be kept.').max(60, 'This name is too long: 60 letters at most.'),
+    value: KEPT[kind],
+  });
+
+export const keptSchema = z.discriminatedUnion('kind', [
+  entry('instrument'),
+  entry('tuning'),
+  entry('group'),
+  entry('tapes'),
+]) as unknown as z.ZodType<Kept, Kept>;
