@@ -115,6 +115,13 @@ export function* keyChoices(source: Tune, decisions: Decisions): Generator<numbe
 }
 
 /**
+ * How the tune lies in the key, tuning and octave that is decided.
+ * @example keyChoice(reel, FIRST_DECISIONS).fits // true
+ */
+export const keyChoice = (source: Tune, decisions: Decisions): KeyChoice =>
+  choiceOf(source, decisions, decisions.key.transpose, fingerings(source, decisions)(decisions.key.transpose));
+
+/**
  * How the tune is fingered in another key. What a key does not change, form and bow, is worked out once; a version for
  * a grade is another in every key.
  */

@@ -3,7 +3,7 @@ import { ref, type Ref, type ShallowRef } from 'vue';
 import type { ArrangementRecord, TuneRecord } from '@nokta/api';
 import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
 import type { GradeId } from '@nokta/core/grade';
-import type { InstrumentId } from '@nokta/core/instrument';
+import { instrumentOf, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
 import { api, messageOf } from '../api/client.ts';
 
 export interface ArrangingState {
@@ -71,9 +71,19 @@ export function createArranging({ tune, records, currentId, record, problem, set
   return { makeArrangement, switchTo, showVersion, callOff, canCallOff: () => beforeId.value !== null };
 }
 
-/** The same key on another instrument, in the octave in which most of it lies well. */
-export function setFor(instrument: InstrumentId, { tune }: TuneRecord, now: Decisions): Pick<Decisions, 'key'> {
-  const key = { instrument, tuning: 'standard', transpose: ((now.key.transpose % 12) + 12) % 12 };
+/**
+ * The same key on another instrument, in the octave in which most of it lies well. Where the strings are the same, as on
+ * another size, tuning and octave stay.
+ */
+export function setFor(
+  instrument: InstrumentId,
+  { tune }: TuneRecord,
+  now: Decisions,
+  make: InstrumentMake | null = null,
+): Pick<Decisions, 'key'> {
+  if (instrumentOf({ instrument, make }).id === instrumentOf(now.key).id)
+    return { key: { ...now.key, instrument, make } };
+  const key = { instrument, make, tuning: 'standard', transpose: ((now.key.transpose % 12) + 12) % 12 };
   const transpose = bestOctave(tune, decided(now, { key }));
   return { key: { ...now.key, ...key, transpose } };
 }

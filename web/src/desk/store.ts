@@ -9,7 +9,7 @@ import { decided, type DecisionChange, type Decisions } from '@nokta/core/arrang
 import { changeBetween } from '@nokta/core/edit';
 import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
 import { neededAgain, type FingeredNote } from '@nokta/core/hand';
-import type { InstrumentId } from '@nokta/core/instrument';
+import type { InstrumentId, InstrumentMake } from '@nokta/core/instrument';
 import type { Bowing, Travelling } from '@nokta/core/bow';
 import type { Bpm, Midi, Tune } from '@nokta/core/music';
 import type { Score } from '@nokta/core/practice';
@@ -350,10 +350,12 @@ export const useDesk = defineStore('desk', () => {
     },
   });
 
-  function setInstrument(instrument: InstrumentId): Promise<void> {
+  /** @param make how it differs from the usual one of its kind */
+  function setInstrument(instrument: InstrumentId, make: InstrumentMake | null = null): Promise<void> {
     const now = record.value?.decisions;
-    if (!now || !tune.value || now.key.instrument === instrument) return Promise.resolve();
-    return decide(setFor(instrument, tune.value, now), `set for ${instrument}`);
+    const same = JSON.stringify([now?.key.instrument, now?.key.make]) === JSON.stringify([instrument, make]);
+    if (!now || !tune.value || same) return Promise.resolve();
+    return decide(setFor(instrument, tune.value, now, make), `set for ${make?.name.toLowerCase() ?? instrument}`);
   }
 
   /** Where the note's finger is needed again at the same place, soon after; null if it is not. */

@@ -50,11 +50,8 @@ const service = {
     const found = bytes ? openBackup(bytes) : null;
     if (!found?.ok) return found;
     backup = found.value;
-    return {
-      ok: true,
-      value: { madeAt: backup.madeAt, tunes: backup.tunes, hands: backup.hands, aside: backup.aside ?? [] },
-      notices: [],
-    };
+    const { madeAt, tunes, hands, kept, aside = [] } = backup;
+    return { ok: true, value: { madeAt, tunes, hands, kept, aside }, notices: [] };
   },
   backupTune(file: string): ReadResult<NoktaContents> {
     const text = backup?.text(file) ?? nothing;

@@ -115,7 +115,7 @@ function fitText({ breaches }: GradeFit): string {
           variant="flat"
           color="primary"
           @click="actions.makeGrade(shown.grade)"
-          >Make it a grade {{ shown.grade }} for the {{ desk.arrangement?.instrument.id }}</v-btn
+          >Make it a grade {{ shown.grade }} for the {{ desk.arrangement?.instrument.name.toLowerCase() }}</v-btn
         >
         <details :key="String(shown.grade === current)" :open="shown.grade !== current">
           <summary>Grade {{ shown.grade }} promises</summary>

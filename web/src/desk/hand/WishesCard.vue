@@ -25,10 +25,11 @@ import {
   type RuleName,
 } from '@nokta/core/hand';
 import type { NamedHand } from '@nokta/core/files';
-import { INSTRUMENT } from '@nokta/core/instrument';
+import { instrumentOf } from '@nokta/core/instrument';
 import { effectTexts, limitText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { api, messageOf } from '../../api/client.ts';
+import { setFor } from '../arranging.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 
@@ -36,14 +37,16 @@ const desk = useDesk();
 const actions = useHandActions();
 
 const decided = computed(() => desk.record!.decisions.hand);
-const instrument = computed(() => desk.record!.decisions.key.instrument);
-const model = computed(() => HANDS[INSTRUMENT[instrument.value].hand]);
+const instrument = computed(() => instrumentOf(desk.record!.decisions.key));
+const model = computed(() => HANDS[instrument.value.hand]);
 const wishes = computed(() => decided.value.wishes);
 const preset = computed(() => PRESETS[wishes.value.preset]);
 const presetItems = PRESET_IDS.map((value) => ({ value, title: PRESETS[value].name }));
 /** Learners' hands that were saved, after the presets that come with Nokta. */
 const hands = shallowRef<readonly NamedHand[]>([]);
 const handName = ref('');
+/** The hand is saved with the instrument that is set, and brings it along. */
+const withInstrument = ref(false);
 const loadHands = async () => (hands.value = await api.hands());
 onMounted(() => void loadHands().catch(() => undefined));
 const allItems = computed(() => [...presetItems, ...hands.value.map(({ id, name }) => ({ value: id, title: name }))]);
@@ -53,8 +56,12 @@ function chooseAny(value: string): void {
   const hand = hands.value.find(({ id }) => id === value);
   if (!hand) return choose(value as PresetId);
   handName.value = hand.name;
-  const { name, limits } = hand;
-  void desk.decide({ hand: { wishes: hand.wishes, learner: { name, limits }, limits: {} } }, `the hand of ${name}`);
+  withInstrument.value = hand.instrument !== null;
+  const { name, limits, wishes: own, instrument: plays } = hand;
+  const { decisions } = desk.record!;
+  // Who plays a half-size violin is given one with the hand.
+  const key = plays ? setFor(plays.like, desk.tune!, decisions, plays.make) : {};
+  void desk.decide({ ...key, hand: { wishes: own, learner: { name, limits }, limits: {} } }, `the hand of ${name}`);
 }
 async function saveHand(): Promise<void> {
   const name = handName.value.trim();
@@ -62,7 +69,8 @@ async function saveHand(): Promise<void> {
   const known = hands.value.find((hand) => hand.name === name);
   try {
     const limits = { ...decided.value.learner?.limits, ...decided.value.limits };
-    const hand = { name, wishes: wishes.value, limits };
+    const { instrument: like, make } = desk.record!.decisions.key;
+    const hand = { name, wishes: wishes.value, limits, instrument: withInstrument.value ? { like, make } : null };
     await (known ? api.keepHand({ ...hand, id: known.id }) : api.addHand(hand));
     await loadHands();
     said.value = known ? `${name} is saved anew.` : `${name} is saved; other tunes can use it.`;
@@ -164,7 +172,7 @@ const levelItems = POSITIONS.map((value) => ({
 const brought = computed(() => bringsFingers(desk.arrangement!.tune));
 const said = ref('');
 const kept = computed(
-  () => Object.values(decided.value.locks).filter((lock) => lock.instrument === instrument.value).length,
+  () => Object.values(decided.value.locks).filter((lock) => lock.instrument === instrument.value.id).length,
 );
 </script>
 
@@ -261,6 +269,7 @@ const kept = computed(
       maxlength="60"
       @keydown.enter="saveHand"
     />
+    <v-checkbox v-model="withInstrument" :label="`Plays the ${instrument.name.toLowerCase()}`" />
     <div class="buttons">
       <v-btn size="small" variant="outlined" :disabled="!handName.trim()" @click="saveHand">Save this hand</v-btn>
       <v-btn v-if="current" size="small" variant="outlined" @click="dropHand">Remove {{ current.name }}</v-btn>

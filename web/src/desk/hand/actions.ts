@@ -13,6 +13,7 @@ import {
   type Twin,
   type Way,
 } from '@nokta/core/hand';
+import { instrumentOf } from '@nokta/core/instrument';
 import { midi } from '@nokta/core/music';
 import type { Phrase } from '@nokta/core/form';
 import { STALE } from '../../workers/protocol.ts';
@@ -25,7 +26,7 @@ export function useHandActions() {
   /** What is decided for the hand, and the instrument that it is decided for. */
   const now = () => {
     const decisions = desk.record?.decisions;
-    return decisions && { locks: decisions.hand.locks, instrument: decisions.key.instrument };
+    return decisions && { locks: decisions.hand.locks, instrument: instrumentOf(decisions.key).id };
   };
   const decide = (locks: Locks | undefined, label: string) =>
     locks ? desk.decide({ hand: { locks } }, label) : Promise.resolve();

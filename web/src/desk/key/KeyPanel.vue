@@ -2,15 +2,16 @@
 /** Instrument, key, octave and tuning; what a retuning does to the strings. */
 import { computed, ref, watch } from 'vue';
 import { mdiAlertOutline } from '@mdi/js';
-import { INSTRUMENT, INSTRUMENTS, askedTuning, retuningSteps, tuningText, tuningsFor } from '@nokta/core/instrument';
+import { askedTuning, instrumentOf, retuningSteps, tuningText, tuningsFor } from '@nokta/core/instrument';
 import { keyName, transposeKey } from '@nokta/core/music';
 import { octaveOf, withinOctave } from '@nokta/core/arrange';
 import { octaveText, retuningText, stringCautions } from '@nokta/core/words';
 import { useDesk } from '../store.ts';
+import InstrumentCard from './InstrumentCard.vue';
 
 const desk = useDesk();
 const decided = computed(() => desk.record?.decisions.key);
-const instrument = computed(() => INSTRUMENT[decided.value?.instrument ?? 'violin']);
+const instrument = computed(() => instrumentOf(decided.value ?? { instrument: 'violin', make: null }));
 const sourceKey = computed(() => desk.tune?.tune.bars[0]?.key);
 const octave = computed(() => octaveOf(decided.value?.transpose ?? 0));
 const within = computed(() => withinOctave(decided.value?.transpose ?? 0));
@@ -68,21 +69,7 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
 
 <template>
   <div v-if="decided" class="panel">
-    <fieldset>
-      <legend>Instrument</legend>
-      <div class="choices">
-        <v-btn
-          v-for="id in INSTRUMENTS"
-          :key="id"
-          :variant="decided.instrument === id ? 'flat' : 'outlined'"
-          :color="decided.instrument === id ? 'primary' : undefined"
-          :aria-pressed="decided.instrument === id"
-          @click="desk.setInstrument(id)"
-        >
-          {{ INSTRUMENT[id].name }}
-        </v-btn>
-      </div>
-    </fieldset>
+    <InstrumentCard />
     <v-select
       label="Key"
       :items="keys"
@@ -183,20 +170,6 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
 .panel {
   display: grid;
   gap: 14px;
-}
-fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  margin-bottom: 5px;
-  color: var(--soft);
-}
-.choices {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 7px;
 }
 .octave {
   display: flex;
