@@ -16,8 +16,8 @@ import { warmUpsOf } from '@nokta/core/warmup';
 import { engraveLine, type Spacing } from './index.ts';
 
 /** The MusicXML of one phrase, as the strip shows it: bows and fingers stand in their own lanes. */
-export function phraseXml({ tune, instrument }: Pick<Arrangement, 'tune' | 'instrument'>, phrase: Phrase): string {
-  return lineXml(phraseLine(tune, phrase), instrument, phrase.from > 0);
+export function phraseXml({ staff, instrument }: Pick<Arrangement, 'staff' | 'instrument'>, phrase: Phrase): string {
+  return lineXml(phraseLine(staff, phrase), instrument, phrase.from > 0);
 }
 
 /** Lines narrower than this many staff spaces would leave half the page empty. */
@@ -59,13 +59,13 @@ async function engraveLines(arrangement: Arrangement, style: SheetStyle): Promis
 }
 
 async function engraveStretch(
-  { tune, instrument }: Arrangement,
+  { staff, instrument }: Arrangement,
   lineId: string,
   from: number,
   to: number,
   spacing: Spacing,
 ): Promise<EngravedLineOfSheet> {
-  const xml = lineXml(phraseLine(tune, { from, to }), instrument, from > 0);
+  const xml = lineXml(phraseLine(staff, { from, to }), instrument, from > 0);
   return { lineId, ...(await engraveLine(xml, spacing)) };
 }
 

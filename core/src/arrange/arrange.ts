@@ -14,11 +14,20 @@ import {
   type Tune,
 } from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
-import type { BarBeat, Phrase } from '../form/index.ts';
-import { isRetuned, openMidi, instrumentOf, tuningOf, type Instrument } from '../instrument/index.ts';
+import { phrasesOf, type BarBeat, type Phrase } from '../form/index.ts';
+import {
+  clefFor,
+  instrumentOf,
+  isRetuned,
+  openMidi,
+  tuningOf,
+  tuningText,
+  type Instrument,
+} from '../instrument/index.ts';
 import { HANDS, framesFor, profileFor, reach, type Level } from '../hand/index.ts';
 import { Derivation } from '../stage/index.ts';
 import { FIRST_DECISIONS, type Decisions } from './decisions.ts';
+import { asFingered } from './staff.ts';
 import { STAGES, type Facts } from './stages.ts';
 
 /** All facts of an arrangement, with what they were worked out from. */
@@ -85,14 +94,34 @@ function bowedSlurs(tune: Tune, { strokes }: Arrangement['bowing']): Tune['slurs
  * @example arrangementXml(arrangement).includes('<part-name>Violin</part-name>') // true
  */
 export function arrangementXml(arrangement: Arrangement, { tab = false }: { readonly tab?: boolean } = {}): string {
-  const { tuning, instrument } = arrangement;
+  const { tuning, instrument, tune, staff, form } = arrangement;
   const retuned = isRetuned(instrument, tuning);
-  return writeMusicXml(markedTune(arrangement), {
+  const clefs = phrasesOf(form).map(
+    (phrase) => [phrase.notes[0] ?? '', clefFor(instrument, phraseLine(staff, phrase))] as const,
+  );
+  return writeMusicXml(writtenTune(arrangement), {
     ...instrumentXml(instrument),
+    clef: clefs[0]?.[1] ?? instrument.clef,
+    clefs: new Map(clefs),
     positions: positionTexts(arrangement),
     ...(retuned && { scordatura: tuning.pitches }),
-    ...(tab && { tabStrings: tuning.pitches }),
+    // A tab beside notes that are written as fingered counts from the strings that they are written for.
+    ...(tab && { tabStrings: staff === tune ? tuning.pitches : instrument.strings.map(({ usual }) => usual) }),
   });
+}
+
+/**
+ * The marked tune as it is written: as it sounds, or as it is fingered, and then it says so.
+ * @example writtenTune(arrangement).bars.length // 4
+ */
+export function writtenTune(arrangement: Arrangement): Tune {
+  const marked = markedTune(arrangement);
+  if (arrangement.staff === arrangement.tune) return marked;
+  const strings = tuningText(arrangement.tuning.pitches);
+  return {
+    ...asFingered(marked, arrangement),
+    notes: [...marked.notes, `Written as fingered, strings tuned ${strings}`],
+  };
 }
 
 /** The position over each note where the hand comes to another one; the first only if it is not I. */
@@ -130,7 +159,12 @@ export function phraseLine(tune: Tune, { from, to }: Pick<Phrase, 'from' | 'to'>
  * @example lineXml(phraseLine(reel, phrase), INSTRUMENT.violin, false).startsWith('<?xml') // true
  */
 export function lineXml(line: Tune, instrument: Instrument, continued: boolean): string {
-  return writeMusicXml(line, { ...instrumentXml(instrument), partName: '', continued });
+  return writeMusicXml(line, {
+    ...instrumentXml(instrument),
+    clef: clefFor(instrument, line),
+    partName: '',
+    continued,
+  });
 }
 
 type SetBy = Pick<Decisions, 'key' | 'hand'>;

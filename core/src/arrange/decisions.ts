@@ -10,6 +10,7 @@ import { keySlice, type KeyDecisions } from '../instrument/index.ts';
 import { paceSlice, signSlice, type PaceDecisions, type SignDecisions } from '../music/index.ts';
 import { sheetSlice, type SheetDecisions } from '../paper/index.ts';
 import type { Slice } from '../stage/index.ts';
+import { staffSlice, type StaffDecisions } from './staff.ts';
 import { talkSlice, type TalkDecisions } from './talkSlice.ts';
 
 export interface Decisions {
@@ -19,6 +20,7 @@ export interface Decisions {
   readonly pace: PaceDecisions;
   readonly bow: BowDecisions;
   readonly hand: HandDecisions;
+  readonly staff: StaffDecisions;
   /** What is said in other words than Nokta's: no stage reads it. */
   readonly talk: TalkDecisions;
   /** How it is printed, and what is played before it: no stage reads it. */
@@ -34,6 +36,7 @@ export const SLICES: { readonly [Name in SliceName]: Slice<Decisions[Name]> } = 
   pace: paceSlice,
   bow: bowSlice,
   hand: handSlice,
+  staff: staffSlice,
   talk: talkSlice,
   sheet: sheetSlice,
 };
@@ -64,6 +67,7 @@ const current = z.strictObject({
   pace: paceSlice.schema,
   bow: bowSlice.schema,
   hand: handSlice.schema,
+  staff: staffSlice.schema,
   talk: talkSlice.schema,
   sheet: sheetSlice.schema,
 }) satisfies z.ZodType<Decisions, Decisions>;

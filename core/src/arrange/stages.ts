@@ -21,6 +21,7 @@ import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts
 import { stageOf } from '../stage/index.ts';
 import type { Decisions } from './decisions.ts';
 import { handLimitsOf } from './grades.ts';
+import { asFingered } from './staff.ts';
 import { bowUnder } from './underContract.ts';
 import { versionOf, type GradedFacts, type Round } from './version.ts';
 
@@ -54,6 +55,8 @@ export interface Facts {
   /** The left hand, open to questions. */
   readonly hand: Hand;
   readonly fingering: Fingering;
+  /** The tune as the staff shows it: another only where strings are retuned and it is written as fingered. */
+  readonly staff: Tune;
   /** Where on the hair each stroke lies: worked out when it is first asked for, and once. */
   readonly travel: () => Travelling;
   /** Notes that cannot be played as they are written. */
@@ -117,6 +120,14 @@ export const STAGES = [
     },
   ),
   stage(
+    'staff',
+    ['staff'],
+    ['tune', 'fingering', 'instrument', 'tuning'],
+    ({ staff }, { tune, fingering, instrument, tuning }) => ({
+      staff: staff.pitch === 'fingered' ? asFingered(tune, { fingering, instrument, tuning }) : tune,
+    }),
+  ),
+  stage(
     'travel',
     ['bow'],
     ['bowing', 'tune', 'form', 'tempo', 'instrument'],
@@ -138,4 +149,4 @@ export const STAGES = [
   ),
 ] as const;
 export type StageName =
-  'key' | 'version' | 'signs' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'travel' | 'check';
+  'key' | 'version' | 'signs' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'staff' | 'travel' | 'check';

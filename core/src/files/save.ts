@@ -1,5 +1,5 @@
 /** Any file out: an arrangement in each open format, by the ending of its name. */
-import { arrangementXml, markedTune, type Arrangement } from '../arrange/index.ts';
+import { arrangementXml, writtenTune, type Arrangement } from '../arrange/index.ts';
 import { slurredOn } from '../bow/index.ts';
 import { packMxl, writeAbc, writeMidi } from '../formats/index.ts';
 import { writeNokta, type NoktaContents } from './nokta.ts';
@@ -43,7 +43,7 @@ export function saveArrangement(
 ): string | Uint8Array {
   switch (ending) {
     case 'abc':
-      return writeAbc(markedTune(arrangement));
+      return writeAbc(writtenTune(arrangement));
     case 'musicxml':
       return arrangementXml(arrangement, options);
     case 'mxl':

@@ -30,6 +30,15 @@ export interface Clef {
   readonly line: number;
 }
 
+export const CLEFS = {
+  treble: { sign: 'G', line: 2 },
+  alto: { sign: 'C', line: 3 },
+  tenor: { sign: 'C', line: 4 },
+  bass: { sign: 'F', line: 4 },
+} as const satisfies Readonly<Record<string, Clef>>;
+export type ClefName = keyof typeof CLEFS;
+export const CLEF_NAMES = Object.keys(CLEFS) as readonly ClefName[];
+
 /** A tuning by its name; pitches low to high. */
 export interface TuningPreset {
   readonly id: string;
@@ -44,6 +53,8 @@ export interface Instrument {
   /** Low to high. */
   readonly strings: readonly StringSpec[];
   readonly clef: Clef;
+  /** What its players read where the music goes high, the nearest first. */
+  readonly highClefs: readonly Clef[];
   /** Octaves that its music is written above the sound. */
   readonly writtenOctave: 0 | 1;
   /** String length, nut to bridge. */
@@ -76,7 +87,8 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     id: 'violin',
     name: 'Violin',
     strings: strings(['G3', 45], ['D4', 45], ['A4', 55], ['E5', 76]),
-    clef: { sign: 'G', line: 2 },
+    clef: CLEFS.treble,
+    highClefs: [],
     writtenOctave: 0,
     length: 328,
     hair: 650,
@@ -95,7 +107,8 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     id: 'viola',
     name: 'Viola',
     strings: strings(['C3', 50], ['G3', 49], ['D4', 49], ['A4', 68]),
-    clef: { sign: 'C', line: 3 },
+    clef: CLEFS.alto,
+    highClefs: [CLEFS.treble],
     writtenOctave: 0,
     length: 370,
     hair: 640,
@@ -115,7 +128,8 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     id: 'cello',
     name: 'Cello',
     strings: strings(['C2', 129], ['G2', 132], ['D3', 137], ['A3', 172]),
-    clef: { sign: 'F', line: 4 },
+    clef: CLEFS.bass,
+    highClefs: [CLEFS.tenor, CLEFS.treble],
     writtenOctave: 0,
     length: 690,
     hair: 600,
@@ -130,7 +144,8 @@ export const INSTRUMENT: Readonly<Record<InstrumentId, Instrument>> = {
     id: 'bass',
     name: 'Bass',
     strings: strings(['E1', 275], ['A1', 279], ['D2', 284], ['G2', 289]),
-    clef: { sign: 'F', line: 4 },
+    clef: CLEFS.bass,
+    highClefs: [],
     writtenOctave: 1,
     length: 1050,
     hair: 550,

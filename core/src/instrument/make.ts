@@ -14,24 +14,16 @@ import {
   type Semitones,
 } from '../music/index.ts';
 import {
+  CLEFS,
   INSTRUMENT,
   standard,
-  type Clef,
+  type ClefName,
   type Instrument,
   type InstrumentId,
   type Millimetres,
   type Newtons,
   type StringSpec,
 } from './instrument.ts';
-
-export const CLEFS = {
-  treble: { sign: 'G', line: 2 },
-  alto: { sign: 'C', line: 3 },
-  tenor: { sign: 'C', line: 4 },
-  bass: { sign: 'F', line: 4 },
-} as const satisfies Readonly<Record<string, Clef>>;
-export type ClefName = keyof typeof CLEFS;
-export const CLEF_NAMES = Object.keys(CLEFS) as readonly ClefName[];
 
 /** How an instrument differs from the usual one of its kind; what is null is as there. */
 export interface InstrumentMake {
@@ -125,7 +117,8 @@ export function madeInstrument(like: InstrumentId, make: InstrumentMake | null):
     id: make.strings ? `${like} ${make.strings.join(',')}` : like,
     name,
     strings,
-    ...(clef && { clef: CLEFS[clef] }),
+    // A clef that somebody asked for is read throughout.
+    ...(clef && { clef: CLEFS[clef], highClefs: [] }),
     // Its bow is shorter, or longer, in the same measure.
     ...(length && { length, hair: Math.round((model.hair * length) / model.length) }),
     ...(make.strings && { tunings: [standard(...make.strings)] }),

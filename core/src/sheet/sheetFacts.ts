@@ -10,7 +10,7 @@ import { writtenIn } from './written.ts';
  * The facts of a whole arrangement, for its legend.
  * @example sheetFacts(arrangement).phrases.length // 2
  */
-export function sheetFacts({ tune, instrument, tuning, fingering, bowing, counts, form }: Arrangement): SheetFacts {
+export function sheetFacts({ staff, instrument, tuning, fingering, bowing, counts, form }: Arrangement): SheetFacts {
   return {
     instrument,
     notes: fingering.notes.map(drawnOf),
@@ -19,7 +19,7 @@ export function sheetFacts({ tune, instrument, tuning, fingering, bowing, counts
     hair: null,
     bowing,
     counts,
-    written: phrasesOf(form).flatMap((phrase) => writtenIn(tune, phrase)),
+    written: phrasesOf(form).flatMap((phrase) => writtenIn(staff, phrase)),
     bars: [],
     names: USUAL_NAMES,
     tab: USUAL_TAB,

@@ -3,6 +3,7 @@ import {
   barStarts,
   beatLength,
   type NoteValue,
+  type Pitch,
   type Syllable,
   type Ticks,
   type Tune,
@@ -22,6 +23,8 @@ export interface WrittenEvent {
   readonly tuplet: Tuplet | null;
   readonly words: readonly (Syllable | null)[];
   readonly chord: string | null;
+  /** As they stand on the staff, low to high; none for a rest. */
+  readonly pitches: readonly Pitch[];
 }
 
 /**
@@ -85,6 +88,7 @@ function writtenOf(tune: Tune): readonly Timed[] {
             tuplet: event.tuplet ?? null,
             words: (event.kind === 'note' && event.words) || [],
             chord: event.chordSymbol ?? null,
+            pitches: event.kind === 'note' ? event.heads.map(({ pitch }) => pitch) : [],
           },
         ],
       ];

@@ -28,12 +28,13 @@ describe('the stages of an arrangement', () => {
 
   it.each([
     ['nothing, though all objects are new', {}, []],
-    ['a lock', { hand: { locks: { [notes[0]!.id]: lockOf(notes[0]!, 'violin') } } }, ['hand', 'check']],
-    ['a limit', { hand: { limits: { noFourth: true } } }, ['hand', 'check']],
-    ['the tempo', { pace: { tempo: 60 } }, ['pace', 'version', 'strokes', 'hand', 'travel', 'check']],
-    ['the bow', { bow: { school: 'down-on-the-beat' } }, ['counts', 'strokes', 'hand', 'travel', 'check']],
-    ['the tuning', { key: { tuning: 'low-pair-up' } }, ['key', 'version', 'hand', 'check']],
-    ['the instrument', { key: { instrument: 'viola' } }, ['key', 'version', 'strokes', 'hand', 'travel', 'check']],
+    ['a lock', { hand: { locks: { [notes[0]!.id]: lockOf(notes[0]!, 'violin') } } }, ['hand', 'staff', 'check']],
+    ['a limit', { hand: { limits: { noFourth: true } } }, ['hand', 'staff', 'check']],
+    ['the tempo', { pace: { tempo: 60 } }, ['pace', 'version', 'strokes', 'hand', 'staff', 'travel', 'check']],
+    ['the bow', { bow: { school: 'down-on-the-beat' } }, ['counts', 'strokes', 'hand', 'staff', 'travel', 'check']],
+    ['the tuning', { key: { tuning: 'low-pair-up' } }, ['key', 'version', 'hand', 'staff', 'check']],
+    ['the instrument', { key: { instrument: 'viola' } }, ['key', 'version', 'strokes', 'hand', 'staff', 'travel', 'check']],
+    ['what the staff shows', { staff: { pitch: 'fingered' } }, ['staff']],
     ['the key', { key: { transpose: 2 } }, ALL.filter((name) => name !== 'pace')],
     ['the version', { version: { grade: 'bare' } }, ALL.filter((name) => name !== 'key' && name !== 'pace')],
   ] as const)('run again for %s: no others', (_, change, expected) => {

@@ -28,7 +28,7 @@ export function createWorking(current: () => Workpiece | null) {
   /** The tune that was worked out last, or is being worked out. */
   let askedFrom: Tune | null = null;
   /** What the strips were engraved from. */
-  let drawn: Pick<DeskFacts, 'tune' | 'instrument'> | null = null;
+  let drawn: Pick<DeskFacts, 'staff' | 'instrument'> | null = null;
   let engraving = 0;
   let computing = 0;
   /** How much of a version is made, while that takes a while. */
@@ -53,14 +53,14 @@ export function createWorking(current: () => Workpiece | null) {
     if (found === STALE) return;
     facts.value = found;
     if (!stripsShown) return;
-    const same = drawn?.tune === found.tune && drawn.instrument === found.instrument;
+    const same = drawn?.staff === found.staff && drawn.instrument === found.instrument;
     if (!same || staves.value.size === 0) await engrave(found);
   }
 
   /** Works out what an edit left to be worked out. */
   function refresh(): Promise<void> {
     const tune = current()?.tune;
-    const shown = !stripsShown || (drawn !== null && drawn.tune === facts.value?.tune);
+    const shown = !stripsShown || (drawn !== null && drawn.staff === facts.value?.staff);
     return askedFrom === tune && shown ? Promise.resolve() : compute();
   }
 
@@ -70,13 +70,13 @@ export function createWorking(current: () => Workpiece | null) {
   }
 
   /** Fills the strips from the top, each as soon as it is engraved. */
-  async function engrave({ tune, instrument, form }: DeskFacts): Promise<void> {
+  async function engrave({ staff, instrument, form }: DeskFacts): Promise<void> {
     const turn = (engraving += 1);
-    drawn = { tune, instrument };
+    drawn = { staff, instrument };
     const lines = new Map<string, EngravedLine>();
     try {
       for (const phrase of phrasesOf(form)) {
-        const line = await engraver.engrave(phraseLine(tune, phrase), instrument, phrase.from > 0);
+        const line = await engraver.engrave(phraseLine(staff, phrase), instrument, phrase.from > 0);
         if (turn !== engraving) return;
         lines.set(staffKey(phrase), line);
         staves.value = new Map([...staves.value, ...lines]);

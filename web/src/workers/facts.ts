@@ -21,7 +21,7 @@ const SHOWN = [
   'counts',
 ] as const;
 type Shown = (typeof SHOWN)[number];
-export type DeskFacts = Pick<Facts, Shown | 'tune' | 'fingering'>;
+export type DeskFacts = Pick<Facts, Shown | 'tune' | 'staff' | 'fingering'>;
 
 /** Notes without what is asked for one by one. */
 export type ShownNote = FingeredNote;
@@ -30,6 +30,8 @@ export interface FactsPatch {
   readonly facts: Partial<Pick<DeskFacts, Shown>>;
   /** The tune of the arrangement; `source` where it is the very tune that came over. Left out where it is as before. */
   readonly tune?: Tune | 'source';
+  /** What the staff shows; `tune` where it is the tune itself. Left out where it is as before. */
+  readonly staff?: Tune | 'tune';
   readonly fingering?: Omit<Fingering, 'notes' | 'instrument' | 'tuning'> & {
     /** Notes that changed, and their places among the `count` notes that there are. */
     readonly changed: readonly (readonly [number, ShownNote])[];
@@ -55,6 +57,9 @@ export function patchTo(facts: DeskFacts, source: Tune, before: Sent | null): { 
   const patch: FactsPatch = {
     facts: Object.fromEntries(changed.map((name) => [name, facts[name]])),
     ...(facts.tune !== before?.facts.tune && { tune: facts.tune === source ? ('source' as const) : facts.tune }),
+    ...((facts.staff !== before?.facts.staff || facts.tune !== before.facts.tune) && {
+      staff: facts.staff === facts.tune ? ('tune' as const) : facts.staff,
+    }),
     ...(!known && {
       fingering: {
         ...rest,
@@ -67,9 +72,14 @@ export function patchTo(facts: DeskFacts, source: Tune, before: Sent | null): { 
 }
 
 /** @param source the tune that was worked on @param before facts that the patch builds on */
-export function applyPatch({ facts, tune, fingering }: FactsPatch, source: Tune, before: DeskFacts | null): DeskFacts {
+export function applyPatch(
+  { facts, tune, staff, fingering }: FactsPatch,
+  source: Tune,
+  before: DeskFacts | null,
+): DeskFacts {
   const all = { ...before, ...facts } as DeskFacts;
-  const next = { ...all, tune: tune === undefined ? all.tune : tune === 'source' ? source : tune };
+  const own = tune === undefined ? all.tune : tune === 'source' ? source : tune;
+  const next = { ...all, tune: own, staff: staff === undefined ? all.staff : staff === 'tune' ? own : staff };
   if (!fingering) return next;
   const { changed, count, ...rest } = fingering;
   const notes = (before?.fingering.notes ?? []).slice(0, count);

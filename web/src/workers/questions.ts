@@ -124,8 +124,8 @@ export const QUESTIONS = {
   /** What the strips draw, in another key. */
   inKeyOf({ source, decisions }: Arrangement, transpose: Semitones) {
     const facts = arrange(source, decided(decisions, { key: { transpose } }));
-    const { tune, form, fingering, bowing, instrument, tuning, counts } = facts;
-    return { tune, form, fingering, bowing, instrument, tuning, counts };
+    const { tune, staff, form, fingering, bowing, instrument, tuning, counts } = facts;
+    return { tune, staff, form, fingering, bowing, instrument, tuning, counts };
   },
   /** The tune held against each grade's contract. */
   gradeFits,

@@ -26,9 +26,16 @@ import { TAB_CLEF, staffDetails, tabWriter } from './tabStaff.ts';
 import { accidentalPrinter, joins, noteNodes, numberSlurs, type NoteContext } from './writeNote.ts';
 import { el, printXml, type XmlNode } from './xml.ts';
 
+interface ClefSign {
+  readonly sign: 'G' | 'C' | 'F';
+  readonly line: number;
+}
+
 export interface MusicXmlOptions {
   readonly partName?: string;
-  readonly clef?: { readonly sign: 'G' | 'C' | 'F'; readonly line: number };
+  readonly clef?: ClefSign;
+  /** Clefs that begin at a note. */
+  readonly clefs?: ReadonlyMap<EventId, ClefSign>;
   /** Octaves that the written note lies above the sounding one: 1 for bass. */
   readonly writtenOctave?: number;
   /** A later line of the same tune: the metre is not printed again. */
@@ -47,6 +54,8 @@ interface Context extends NoteContext {
   readonly endings: readonly (readonly number[] | null)[];
   /** The bars once more as tablature, one after the other; null where none is wanted. */
   readonly tab: ReturnType<typeof tabWriter> | null;
+  /** Another clef that begins at an event; null where it is the one before. */
+  readonly newClef: (event: TuneEvent) => XmlNode | null;
 }
 
 const DOCTYPE =
@@ -63,6 +72,7 @@ export function writeMusicXml(tune: Tune, options: MusicXmlOptions = {}): string
     slurs: numberSlurs(tune),
     endings: endingsOver(tune.bars),
     tab: options.tabStrings ? tabWriter(options.tabStrings) : null,
+    newClef: clefWriter(options),
     ...joins(tune),
   };
   const root = el(
@@ -135,6 +145,7 @@ function measure(tune: Tune, bar: Bar, index: number, context: Context): XmlNode
     bar.segno ? direction('above', el('segno')) : null,
     bar.coda ? direction('above', el('coda'), el('sound', { coda: 'coda' })) : null,
     bar.events.flatMap((event) => [
+      context.newClef(event),
       ...textNodes(event, options.positions?.get(event.id)),
       ...noteNodes(event, beams.get(event.id) ?? [], printed, context),
     ]),
@@ -168,6 +179,22 @@ function scordatura(strings: readonly Pitch[]): XmlNode {
   return direction('above', el('scordatura', {}, accords.reverse()));
 }
 
+const USUAL_CLEF: ClefSign = { sign: 'G', line: 2 };
+
+const clefNode = ({ sign, line }: ClefSign, { tabStrings }: Pick<MusicXmlOptions, 'tabStrings'>): XmlNode =>
+  el('clef', tabStrings ? { number: 1 } : {}, el('sign', {}, sign), el('line', {}, line));
+
+/** Events are to come in their order. */
+function clefWriter(options: MusicXmlOptions): Context['newClef'] {
+  let now = options.clef ?? USUAL_CLEF;
+  return ({ id }) => {
+    const own = options.clefs?.get(id);
+    if (!own || (own.sign === now.sign && own.line === now.line)) return null;
+    now = own;
+    return el('attributes', {}, clefNode(own, options));
+  };
+}
+
 function attributes(bar: Bar, before: Bar | undefined, options: MusicXmlOptions): XmlNode | null {
   const first = !before;
   const key = first || !sameKey(bar.key, before.key) ? keyNode(bar.key) : null;
@@ -179,7 +206,6 @@ function attributes(bar: Bar, before: Bar | undefined, options: MusicXmlOptions)
   const metreChanged = first || !(sameMetre || (free(before.metre) && free(bar.metre)));
   const time = metreChanged ? timeNode(bar.metre, first && options.continued === true) : null;
   if (!first && !key && !time) return null;
-  const clef = options.clef ?? { sign: 'G', line: 2 };
   const octave = options.writtenOctave ?? 0;
   return el(
     'attributes',
@@ -188,9 +214,7 @@ function attributes(bar: Bar, before: Bar | undefined, options: MusicXmlOptions)
     key,
     time,
     first && options.tabStrings ? el('staves', {}, 2) : null,
-    first
-      ? el('clef', options.tabStrings ? { number: 1 } : {}, el('sign', {}, clef.sign), el('line', {}, clef.line))
-      : null,
+    first ? clefNode(options.clef ?? USUAL_CLEF, options) : null,
     first && options.tabStrings ? TAB_CLEF : null,
     first && options.tabStrings ? staffDetails(options.tabStrings) : null,
     first && octave ? el('transpose', {}, el('chromatic', {}, 0), el('octave-change', {}, -octave)) : null,

@@ -10,11 +10,14 @@ const MIDDLE = 7;
 export const NAMES: LaneDefinition = {
   name: 'Note names',
   side: 'below',
-  needs: ['notes', 'names'],
-  draw({ notes, x, names }: LaneInput) {
-    const shapes = notes.flatMap(({ id, pitches, grace }): Shape[] => {
+  needs: ['notes', 'names', 'written'],
+  draw({ notes, x, names, written }: LaneInput) {
+    // A name says what the staff shows, which of a retuned instrument need not be what sounds.
+    const shown = new Map(written.map(({ id, pitches }) => [id, pitches]));
+    const shapes = notes.flatMap(({ id, pitches: sounding, grace }): Shape[] => {
       const at = x(id);
       if (at === undefined || grace) return [];
+      const pitches = shown.get(id) ?? sounding;
       const text = pitches.map((pitch) => noteName(pitch, names.notes)).join('+');
       return [{ kind: 'text', role: 'note-name', x: at, y: MIDDLE, text, anchor: 'middle', note: id }];
     });

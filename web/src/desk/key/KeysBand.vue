@@ -111,7 +111,7 @@ watch(looked, async (transpose) => {
   if (facts === STALE || own !== shown) return;
   const [view] = stripViews(facts);
   if (!view) return;
-  const staff = await engraver.engrave(phraseLine(facts.tune, view.phrase), facts.instrument, false);
+  const staff = await engraver.engrave(phraseLine(facts.staff, view.phrase), facts.instrument, false);
   if (own === shown) preview.value = { view, staff };
 });
 const NONE: ReadonlySet<string> = new Set();

@@ -31,7 +31,7 @@ export interface StripView extends PhraseFacts {
   readonly key: string;
 }
 
-type Shown = Pick<DeskFacts, 'form' | 'fingering' | 'bowing' | 'instrument' | 'tuning' | 'counts' | 'tune'>;
+type Shown = Pick<DeskFacts, 'form' | 'fingering' | 'bowing' | 'instrument' | 'tuning' | 'counts' | 'tune' | 'staff'>;
 
 /** How notes are called and the tab is drawn. */
 export interface StripLook {
@@ -80,7 +80,7 @@ export function stripSource(
         likeLabel: labels.get(phrase.relation.of ?? '') ?? null,
         instrument,
         notes: notes[index]!,
-        written: writtenIn(facts.tune, phrase),
+        written: writtenIn(facts.staff, phrase),
         bars: barMarksIn(facts.tune, phrase),
         names,
         tab,
