@@ -5,6 +5,7 @@ export * from './stages.ts';
 export * from './settle.ts';
 export * from './grades.ts';
 export * from './staff.ts';
+export * from './pairs.ts';
 export * from './keys.ts';
 export * from './tunings.ts';
 export { bowUnder, placesFor, weighVersion, type VersionContext } from './underContract.ts';

@@ -6,7 +6,7 @@ import { bowTune, slurredInto } from '../bow/index.ts';
 import { analyseForm, type BarBeat } from '../form/index.ts';
 import { limitsOf } from '../grade/index.ts';
 import { Hand, levelOf, patternsOf, POSITIONS, type Fingering, type Level } from '../hand/index.ts';
-import { instrumentOf, tuningOf, type InstrumentId } from '../instrument/index.ts';
+import { instrumentOf, tuneInKey, tuningOf, type InstrumentId } from '../instrument/index.ts';
 import {
   LETTERS,
   chroma,
@@ -14,7 +14,6 @@ import {
   signatureAlter,
   transposeKey,
   transposePitch,
-  transposeTune,
   workingTempo,
   type Key,
   type Midi,
@@ -87,7 +86,7 @@ const KEYS: readonly Semitones[] = Array.from({ length: TWELVE }, (_, index) => 
  */
 export function* keyChoices(source: Tune, decisions: Decisions): Generator<number, readonly KeyChoice[]> {
   const { low, top } = compassOf(decisions);
-  const pitches = soundingPitches(source);
+  const pitches = soundingPitches(unmoved(source, decisions));
   const fallen = (transpose: Semitones) =>
     pitches.filter((pitch) => pitch + transpose < low || pitch + transpose > top).length;
   const nearest = Array.from({ length: 2 * FURTHEST + 1 }, (_, index) => index - FURTHEST).sort(
@@ -130,11 +129,12 @@ function fingerings(source: Tune, decisions: Decisions): (transpose: Semitones) 
   const { version, pace, bow, hand } = decisions;
   if (version.grade === 'bare' || limitsOf(version, instrument.hand))
     return (transpose) => arrange(source, decided(decisions, { key: { transpose } })).fingering;
-  const form = analyseForm(source);
+  const here = unmoved(source, decisions);
+  const form = analyseForm(here);
   const tempo = workingTempo(source, pace.tempo);
-  const slurred = slurredInto(bowTune(source, form, bow, tempo));
+  const slurred = slurredInto(bowTune(here, form, bow, tempo));
   const setup = { ...hand, instrument, tuning: tuningOf(decisions.key), tempo, slurred };
-  return (transpose) => new Hand(transposeTune(source, transpose), form, setup).fingering;
+  return (transpose) => new Hand(tuneInKey(source, { ...decisions.key, transpose }), form, setup).fingering;
 }
 
 function choiceOf(source: Tune, decisions: Decisions, transpose: Semitones, fingering: Fingering): KeyChoice {
@@ -157,7 +157,7 @@ function choiceOf(source: Tune, decisions: Decisions, transpose: Semitones, fing
     transpose,
     octave: octaveOf(transpose),
     fits: fingering.notes.every((note) => note.stops.length === note.pitches.length),
-    outOfRange: fallenNotes(source, transpose, low, top),
+    outOfRange: fallenNotes(unmoved(source, decisions), transpose, low, top),
     cost: fingering.totals.cost,
     effort: fingering.totals.effort,
     openHome: on(home),
@@ -175,6 +175,9 @@ function choiceOf(source: Tune, decisions: Decisions, transpose: Semitones, fing
     patternChanges: patternsOf(fingering.notes).reduce((sum, { changes }) => sum + changes, 0),
   };
 }
+
+/** Where it was brought in, its phrases in the octaves that are decided. */
+const unmoved = (source: Tune, { key }: Decisions): Tune => tuneInKey(source, { ...key, transpose: 0 });
 
 const soundingPitches = ({ bars }: Tune): readonly Midi[] =>
   bars.flatMap(({ events }) =>

@@ -1,16 +1,6 @@
 /** A phrase that is otherwise the second time round: in place of the same bars, never as more of them. */
 import type { Phrase } from '../form/index.ts';
-import {
-  barStarts,
-  midi,
-  playedOrder,
-  soundingNotes,
-  transposePitch,
-  type Note,
-  type Ticks,
-  type Tune,
-  type TuneEvent,
-} from '../music/index.ts';
+import { barStarts, midi, playedOrder, type Note, type Ticks, type Tune, type TuneEvent } from '../music/index.ts';
 
 type Span = Pick<Phrase, 'from' | 'to'>;
 
@@ -25,36 +15,6 @@ export function timesRound({ bars }: Pick<Tune, 'bars'>, { from, to }: Span): nu
     if (starts[index]! < to && starts[index + 1]! > from) most = Math.max(most, time);
   }
   return most;
-}
-
-/**
- * The tune with a phrase an octave higher or lower. A note that is held into the phrase stays.
- * @param octaves up, down if negative
- * @example octaveAway(reel, { from: 0, to: 0 }, 1).bars.length === reel.bars.length // true
- */
-export function octaveAway(tune: Tune, { from, to }: Span, octaves: number): Tune {
-  const moved = new Set(
-    soundingNotes(tune)
-      .filter(({ onset }) => onset >= from && onset < to)
-      .flatMap(({ chain }) => chain.map(({ id }) => id)),
-  );
-  const up = (note: Note): Note => ({
-    ...note,
-    heads: note.heads.map((head) => ({ ...head, pitch: transposePitch(head.pitch, 7 * octaves, 12 * octaves) })),
-    ...(note.graces && {
-      graces: note.graces.map((grace) => ({
-        ...grace,
-        pitch: transposePitch(grace.pitch, 7 * octaves, 12 * octaves),
-      })),
-    }),
-  });
-  return {
-    ...tune,
-    bars: tune.bars.map((bar) => ({
-      ...bar,
-      events: bar.events.map((event) => (event.kind === 'note' && moved.has(event.id) ? up(event) : event)),
-    })),
-  };
 }
 
 /**

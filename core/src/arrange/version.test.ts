@@ -2,14 +2,14 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { phrasesOf } from '../form/index.ts';
-import { midi, playedOrder, soundingNotes, type Tune } from '../music/index.ts';
+import { midi, playedOrder, soundingNotes, type Tune, octaveAway } from '../music/index.ts';
 import { playedNotes } from '../formats/midi/write.ts';
 import { finished } from '../stage/index.ts';
 import { tuneScore } from '../practice/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
 import { FIRST_DECISIONS, arrange, decided, ladderStep, notesToPlay, timesRound, type Arrangement } from './index.ts';
-import { octaveAway, phraseReplaced } from './rounds.ts';
+import { phraseReplaced } from './rounds.ts';
 import type { SlotFill, VersionDecisions } from '../grade/index.ts';
 
 const REEL =

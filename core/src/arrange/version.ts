@@ -14,10 +14,10 @@ import {
   type VersionDecisions,
 } from '../grade/index.ts';
 import { analyseForm, phrasesOf } from '../form/index.ts';
-import { transposeTune, type Tune } from '../music/index.ts';
+import { octaveAway, transposeTune, type Tune } from '../music/index.ts';
 import { bowSlice } from '../bow/index.ts';
 import { handSlice } from '../hand/index.ts';
-import { octaveAway, phraseReplaced } from './rounds.ts';
+import { phraseReplaced } from './rounds.ts';
 import { type VersionContext } from './underContract.ts';
 import { undoneWishes, type UndoneWish } from './undone.ts';
 import { gradedVersion, versionSteps, type GradedVersion } from './versions.ts';

@@ -1,6 +1,6 @@
 /** The key stage: for which instrument, in which tuning, how much higher or lower. Section 3 of the domain. */
 import { z } from 'zod';
-import { transposeTune, type Semitones, type Tune } from '../music/index.ts';
+import { octaveAway, stretchOf, transposeTune, withEcho, type Semitones, type Tune } from '../music/index.ts';
 import { present, slice } from '../stage/index.ts';
 import { INSTRUMENTS, type Instrument, type InstrumentId } from './instrument.ts';
 import { madeInstrument, makeSchema, type InstrumentMake } from './make.ts';
@@ -14,7 +14,22 @@ export interface KeyDecisions {
   /** Preset id or low-to-high pitches. */
   readonly tuning: string;
   readonly transpose: Semitones;
+  /** Phrases that are played an octave away, or with an echo, by their first note or rest. */
+  readonly phrases: Readonly<Record<string, PhraseMove>>;
 }
+
+/** What becomes of a phrase, whatever it is called now. */
+export interface PhraseMove {
+  /** Its last note or rest. */
+  readonly last: string;
+  /** Octaves up, down if negative. */
+  readonly octaves: number;
+  /** It is played once more at once, so many octaves away; 0 is not. */
+  readonly echo: number;
+}
+
+const eventId = z.string().min(1).max(64);
+const away = z.number().int().min(-3).max(3);
 
 /** Furthest that a tune is transposed: four octaves. */
 export const MOST_TRANSPOSED: Semitones = 48;
@@ -26,13 +41,14 @@ export const keySlice = slice<KeyDecisions>({
       make: makeSchema.nullable(),
       tuning: z.string().min(1).max(60),
       transpose: z.number().int().min(-MOST_TRANSPOSED).max(MOST_TRANSPOSED),
+      phrases: z.record(eventId, z.strictObject({ last: eventId, octaves: away, echo: away })),
     })
     .refine((key) => !('error' in parseTuning(instrumentOf(key), key.tuning)), {
       message: 'This tuning does not fit the instrument. Choose one of its tunings.',
       path: ['tuning'],
     }),
-  first: { instrument: 'violin', make: null, tuning: 'standard', transpose: 0 },
-  older: ({ instrument, tuning, transpose }) => present({ instrument, make: null, tuning, transpose }),
+  first: { instrument: 'violin', make: null, tuning: 'standard', transpose: 0, phrases: {} },
+  older: ({ instrument, tuning, transpose }) => present({ instrument, make: null, tuning, transpose, phrases: {} }),
 });
 
 export interface KeyFacts {
@@ -44,17 +60,36 @@ export interface KeyFacts {
 }
 
 /** Another tuning gives the very same tune, so that what depends on the notes alone stands. */
-const moved = new WeakMap<Tune, Map<Semitones, Tune>>();
+const moved = new WeakMap<Tune, Map<string, Tune>>();
 
-function inKey(source: Tune, transpose: Semitones): Tune {
-  const known = moved.get(source) ?? new Map<Semitones, Tune>();
+/**
+ * The tune as it sounds in the key that is decided: moved, its phrases in their octaves, echoes after them.
+ * @example tuneInKey(reel, FIRST_DECISIONS.key) === reel // true
+ */
+export function tuneInKey(source: Tune, { transpose, phrases }: Pick<KeyDecisions, 'transpose' | 'phrases'>): Tune {
+  const asked = JSON.stringify([transpose, phrases]);
+  const known = moved.get(source) ?? new Map<string, Tune>();
   moved.set(source, known);
-  const tune = known.get(transpose) ?? transposeTune(source, transpose);
-  known.set(transpose, tune);
+  const tune = known.get(asked) ?? withMoves(transposeTune(source, transpose), phrases);
+  known.set(asked, tune);
   return tune;
 }
 
-/** @example keyStage({ instrument: 'viola', tuning: 'standard', transpose: -7 }, reel).tuning.id // 'standard' */
+/** A move whose phrase is gone rests, and so does an echo that does not fit there. */
+function withMoves(tune: Tune, phrases: KeyDecisions['phrases']): Tune {
+  const moves = Object.entries(phrases).map(([first, move]) => ({ first, ...move }));
+  const octaves = moves.reduce((now, { octaves: by, ...ends }) => {
+    const stretch = by === 0 ? null : stretchOf(now, ends);
+    return stretch ? octaveAway(now, stretch, by) : now;
+  }, tune);
+  return moves.reduce((now, { echo, ...ends }) => {
+    const stretch = echo === 0 ? null : stretchOf(now, ends);
+    const made = stretch && withEcho(now, stretch, echo);
+    return made?.ok ? made.tune : now;
+  }, octaves);
+}
+
+/** @example keyStage({ ...FIRST_DECISIONS.key, instrument: 'viola' }, reel).tuning.id // 'standard' */
 export function keyStage(decided: KeyDecisions, source: Tune): KeyFacts {
   const instrument = instrumentOf(decided);
   const tuning = tuningOf(decided);
@@ -62,7 +97,7 @@ export function keyStage(decided: KeyDecisions, source: Tune): KeyFacts {
     instrument,
     tuning,
     tension: tensionReport(instrument, tuning.pitches),
-    inKey: inKey(source, decided.transpose),
+    inKey: tuneInKey(source, decided),
   };
 }
 

@@ -10,6 +10,7 @@ export * from './transpose.ts';
 export * from './sounding.ts';
 export * from './held.ts';
 export * from './slice.ts';
+export * from './stretch.ts';
 export * from './lay.ts';
 export * from './keyfinding.ts';
 export * from './chords.ts';

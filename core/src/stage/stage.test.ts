@@ -33,7 +33,11 @@ describe('the stages of an arrangement', () => {
     ['the tempo', { pace: { tempo: 60 } }, ['pace', 'version', 'strokes', 'hand', 'staff', 'travel', 'check']],
     ['the bow', { bow: { school: 'down-on-the-beat' } }, ['counts', 'strokes', 'hand', 'staff', 'travel', 'check']],
     ['the tuning', { key: { tuning: 'low-pair-up' } }, ['key', 'version', 'hand', 'staff', 'check']],
-    ['the instrument', { key: { instrument: 'viola' } }, ['key', 'version', 'strokes', 'hand', 'staff', 'travel', 'check']],
+    [
+      'the instrument',
+      { key: { instrument: 'viola' } },
+      ['key', 'version', 'strokes', 'hand', 'staff', 'travel', 'check'],
+    ],
     ['what the staff shows', { staff: { pitch: 'fingered' } }, ['staff']],
     ['the key', { key: { transpose: 2 } }, ALL.filter((name) => name !== 'pace')],
     ['the version', { version: { grade: 'bare' } }, ALL.filter((name) => name !== 'key' && name !== 'pace')],
