@@ -6,6 +6,7 @@ export * from './settle.ts';
 export * from './grades.ts';
 export * from './staff.ts';
 export * from './pairs.ts';
+export * from './group.ts';
 export * from './keys.ts';
 export * from './tunings.ts';
 export { bowUnder, placesFor, weighVersion, type VersionContext } from './underContract.ts';

@@ -77,7 +77,7 @@ export const octaveOf = (transpose: Semitones): number => Math.floor((transpose 
 export const withinOctave = (transpose: Semitones): Semitones => transpose - TWELVE * octaveOf(transpose);
 
 /** The twelve keys, by how far they are away. */
-const KEYS: readonly Semitones[] = Array.from({ length: TWELVE }, (_, index) => index - TWELVE / 2);
+export const KEYS: readonly Semitones[] = Array.from({ length: TWELVE }, (_, index) => index - TWELVE / 2);
 
 /**
  * Every transposition within four octaves that fits, each of the twelve keys at least once though it does not: those

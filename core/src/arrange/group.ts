@@ -1,0 +1,90 @@
+/**
+ * One key for a mixed group: in each of the twelve, which octave each player takes, what it asks of them, and who needs
+ * a simpler version of the tune there.
+ */
+import type { GradeNumber } from '../grade/index.ts';
+import type { Key, Semitones, Tune } from '../music/index.ts';
+import { arrange } from './arrange.ts';
+import { decided, type Decisions } from './decisions.ts';
+import { fitOf } from './grades.ts';
+import { KEYS, keyChoices, withinOctave, type KeyChoice } from './keys.ts';
+
+/** Somebody who plays along: on what, with which hand, and how far on; null plays the tune, whatever it asks. */
+export interface GroupMember {
+  readonly decisions: Decisions;
+  readonly grade: GradeNumber | null;
+}
+
+/** What a member has in a key. */
+export interface MemberPlace {
+  /** The easiest octave for it. */
+  readonly choice: KeyChoice;
+  /** What in the tune, as it is there, is more than the member's grade asks for, place by place. */
+  readonly beyond: number;
+  /** Notes fall off, or its grade does not go so far: it plays a version of the tune. */
+  readonly simpler: boolean;
+}
+
+export interface GroupKey {
+  readonly key: Key;
+  /** Semitones from where the tune was brought in, octaves left aside. */
+  readonly within: Semitones;
+  /** In the order of the members. */
+  readonly places: readonly MemberPlace[];
+  readonly simpler: number;
+  /** The mean over the members of what it asks beside the easiest key of each: 0 where it is everybody's easiest. */
+  readonly dearer: number;
+}
+
+/**
+ * All keys that the group can play, the best for the group as a whole first: those in which the fewest need a simpler
+ * version, then by what they ask beside everybody's easiest. A member without a grade plays every note; one with a grade
+ * can be given a version. Gives the share that is done.
+ * @example finished(groupKeys(reel, [{ decisions: FIRST_DECISIONS, grade: null }])).length // 12
+ */
+export function* groupKeys(source: Tune, members: readonly GroupMember[]): Generator<number, readonly GroupKey[]> {
+  const all: (readonly MemberPlace[])[] = [];
+  for (const { decisions: given, grade } of members) {
+    const decisions = decided(given, { version: { grade: 'tune' } });
+    const steps = keyChoices(source, decisions);
+    let step = steps.next();
+    while (!step.done) {
+      yield (all.length + step.value / 2) / members.length;
+      step = steps.next();
+    }
+    const choices = step.value;
+    const places: MemberPlace[] = [];
+    for (const within of KEYS) {
+      // They come with the easiest first, and each key is there.
+      const choice = choices.find(({ transpose }) => withinOctave(transpose) === within)!;
+      const beyond = grade === null || !choice.fits ? 0 : beyondGrade(source, decisions, choice, grade);
+      places.push({ choice, beyond, simpler: !choice.fits || beyond > 0 });
+      yield (all.length + 0.5 + places.length / (2 * KEYS.length)) / members.length;
+    }
+    all.push(places);
+  }
+  const least = all.map((places) =>
+    Math.min(...places.flatMap(({ choice: { fits, effort } }) => (fits ? [effort] : []))),
+  );
+  return KEYS.flatMap((within, index): GroupKey[] => {
+    const places = all.map((own) => own[index]!);
+    const impossible = places.some(({ choice }, member) => !choice.fits && members[member]!.grade === null);
+    if (impossible || places.length === 0) return [];
+    const more = places.flatMap(({ choice: { fits, effort } }, member) =>
+      fits ? [effort / Math.max(1, least[member]!) - 1] : [],
+    );
+    return [
+      {
+        key: places[0]!.choice.key,
+        within,
+        places,
+        simpler: places.filter((place) => place.simpler).length,
+        dearer: more.reduce((sum, one) => sum + one, 0) / Math.max(1, more.length),
+      },
+    ];
+  }).sort((a, b) => a.simpler - b.simpler || a.dearer - b.dearer);
+}
+
+function beyondGrade(source: Tune, decisions: Decisions, { transpose }: KeyChoice, grade: GradeNumber): number {
+  return fitOf(arrange(source, decided(decisions, { key: { transpose } })), grade).breaches.length;
+}
