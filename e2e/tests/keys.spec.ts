@@ -3,7 +3,7 @@ import { expectAccessible, expectEngraved, goToPass, notesOf, saved, seedTune, t
 
 const TUNE = '|: D2FA d2AF | G2Bd gdBG | F2Ad fdAF | E2A2 D4 :|';
 const HEADER = 'M:4/4\nL:1/8\nQ:1/4=100\nK:D';
-const band = (page: Page) => page.getByRole('region', { name: 'Keys side by side' });
+const band = (page: Page) => page.getByRole('region', { name: 'Side by side' });
 const card = (page: Page, name: RegExp) => band(page).getByRole('radio', { name });
 
 test('lays all keys side by side, shows and plays one before it is taken, and takes it', async ({ page }) => {

@@ -79,7 +79,7 @@ export const makeSchema = z
     if (problem) context.addIssue({ code: 'custom', path: ['strings'], message: problem });
     if (strings && tensions && strings.length !== tensions.length)
       context.addIssue({ code: 'custom', path: ['tensions'], message: 'Give a tension for each string.' });
-  }) satisfies z.ZodType<InstrumentMake, InstrumentMake>;
+  }) as z.ZodType<InstrumentMake, InstrumentMake>;
 
 /**
  * What is wrong with strings of one's own, and what would be right; null where nothing is.

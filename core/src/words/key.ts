@@ -1,6 +1,6 @@
 /** Keys in words: what speaks for one, what it asks. */
-import type { KeyChoice } from '../arrange/index.ts';
-import { fifths } from '../music/index.ts';
+import type { KeyChoice, MemberPlace, NoPairEcho } from '../arrange/index.ts';
+import { fifths, type Pitch } from '../music/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
 import { pitchText } from './naming.ts';
 
@@ -49,6 +49,18 @@ export function keyReasons(choice: KeyChoice, called: Names = USUAL_NAMES): read
   ].filter((reason): reason is string => typeof reason === 'string' && reason !== '');
 }
 
+/**
+ * What a choice asks beside another one; empty where they cannot be compared.
+ * @example effortBeside({ fits: true, effort: 80 }, { fits: true, effort: 100 }) // '20 % easier than now'
+ */
+export function effortBeside(own: Pick<KeyChoice, 'fits' | 'effort'>, now: Pick<KeyChoice, 'fits' | 'effort'>): string {
+  if (own === now || !own.fits || !now.fits || now.effort === 0) return '';
+  const share = Math.round(100 * (own.effort / now.effort - 1));
+  if (share === 0) return 'as easy as now';
+  if (share >= 100) return `${(own.effort / now.effort).toFixed(1)} times the effort of now`;
+  return share < 0 ? `${-share} % easier than now` : `${share} % more effort than now`;
+}
+
 function positionsText(positions: number, highest: string, shifts: number): string {
   const notes = `${positions} ${positions === 1 ? 'note' : 'notes'}`;
   if (highest === 'I') return `${notes} in half position`;
@@ -62,4 +74,31 @@ function fallenText({ fits, outOfRange }: KeyChoice, { notes }: Names): string {
   const where = `${pitchText(first.pitch, notes)} in ${first.bar === 0 ? 'the pickup' : `bar ${first.bar}`}`;
   if (outOfRange.length === 1) return `one note falls off: ${where}`;
   return `${outOfRange.length} notes fall off, the first ${where}`;
+}
+
+/**
+ * Why a phrase does not echo on the other pair of strings.
+ * @example noEchoText({ why: 'no-pairs' }) // 'no two pairs of strings lie an octave apart'
+ */
+export function noEchoText(echo: NoPairEcho, { notes }: Names = USUAL_NAMES): string {
+  if (echo.why === 'no-pairs') return 'no two pairs of strings lie an octave apart';
+  if (echo.why === 'double-stop') return 'a double stop needs strings of both pairs';
+  const named = (pitches: readonly Pitch[]) => {
+    const ends = [pitches[0], pitches.at(-1)].flatMap((pitch) => (pitch ? [pitchText(pitch, notes)] : []));
+    return pitches.length > 1 ? ends.join(' to ') : (ends[0] ?? '');
+  };
+  return `needs both pairs: ${named(echo.low)} lies below the upper one, ${named(echo.high)} above the lower one`;
+}
+
+/**
+ * What a member of a group plays in a key.
+ * @example memberText({ choice: { fits: true }, beyond: 0, simpler: false }, 2) // 'the tune as it is'
+ */
+export function memberText(
+  { choice: { fits }, beyond, simpler }: { readonly choice: Pick<KeyChoice, 'fits'> } & Omit<MemberPlace, 'choice'>,
+  grade: number | null,
+): string {
+  if (!simpler) return 'the tune as it is';
+  const why = fits ? `${beyond} ${beyond === 1 ? 'place is' : 'places are'} beyond it` : 'notes fall off';
+  return grade === null ? why : `a version for grade ${grade}: ${why}`;
 }

@@ -1,11 +1,15 @@
 /** The demo's library: tunes composed for Nokta, each with an arrangement for its instrument. */
+import { randomUUID } from 'node:crypto';
 import { readFile, readdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { FIRST_DECISIONS, bestOctave, decided, type Decisions } from '@nokta/core/arrange';
+import type { Kept } from '@nokta/core/files';
 import { readAbc } from '@nokta/core/formats';
 import type { GradeNumber } from '@nokta/core/grade';
-import type { InstrumentId } from '@nokta/core/instrument';
+import { MAKES, type InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
+import { keepHand } from '../library/hands.ts';
+import { keep } from '../library/kept.ts';
 import { addTunes, fresh, type Library } from '../library/tunes.ts';
 
 const TUNES = fileURLToPath(new URL('./tunes', import.meta.url));
@@ -43,6 +47,27 @@ const forTheGroup = (tune: Tune): readonly Decisions[] =>
     return decided(set, { key: { transpose: bestOctave(tune, set) } });
   });
 
+/** What the teacher keeps beside the tunes: the group, a learner's hand and violin, a tuning for the evening song. */
+async function keepThings({ db }: Pick<Library, 'db'>): Promise<void> {
+  const half = MAKES.violin.find(({ length }) => length === 285) ?? null;
+  const players = GROUP.map(({ name, instrument, grade }) => ({ name, instrument, make: null, grade, hand: null }));
+  const small = {
+    wishes: { preset: 'small-hands' as const },
+    limits: { maxPosition: 'I' as const, noExtension: true },
+  };
+  await keepHand(db, {
+    id: randomUUID(),
+    name: 'Small hands, half size',
+    ...small,
+    instrument: { like: 'violin', make: half },
+  });
+  const kept: readonly Omit<Kept, 'id'>[] = [
+    { kind: 'group', name: 'Tuesday group', value: { players } },
+    { kind: 'tuning', name: 'All down a tone', value: { instrument: 'violin', pitches: ['F3', 'C4', 'G4', 'D5'] } },
+  ];
+  for (const one of kept) await keep(db, { id: randomUUID(), ...one });
+}
+
 export async function loadDemo(library: Library): Promise<void> {
   const files = (await readdir(TUNES)).filter((file) => file.endsWith('.abc')).sort();
   const tunes = await Promise.all(
@@ -62,5 +87,6 @@ export async function loadDemo(library: Library): Promise<void> {
     }),
   );
   await addTunes(library, tunes);
+  await keepThings(library);
   await library.forms.settle();
 }

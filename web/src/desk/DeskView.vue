@@ -12,7 +12,7 @@ import GradesPanel from './grades/GradesPanel.vue';
 import HandPanel from './hand/HandPanel.vue';
 import { useHand } from './hand/store.ts';
 import KeyPanel from './key/KeyPanel.vue';
-import KeysBand from './key/KeysBand.vue';
+import KeyBand from './key/KeyBand.vue';
 import PartsPanel from './parts/PartsPanel.vue';
 import SamenessMap from './parts/SamenessMap.vue';
 import { usePartActions } from './parts/actions.ts';
@@ -271,7 +271,7 @@ useDeskKeys(commands);
       <SheetPage v-else-if="pass === 'sheet' && desk.arrangement" @note="leadBack" />
       <template v-else-if="desk.arrangement">
         <SamenessMap v-if="pass === 'parts'" />
-        <KeysBand v-else-if="pass === 'key'" />
+        <KeyBand v-else-if="pass === 'key'" />
         <PhraseStrip
           v-for="(view, index) in desk.strips"
           :key="view.phrase.from"

@@ -43,6 +43,10 @@ export interface Drill {
 /** Undo walks along what the server has. */
 const NOT_YET = 'What was changed before is not saved yet. Undo when it is.';
 
+/** Bars of an echo are none of the tune's: what is parted here would be parted elsewhere there. */
+const ECHOES_PARTED =
+  'This arrangement plays echoes, which are no bars of the tune. Part the tune in an arrangement without them.';
+
 export const useDesk = defineStore('desk', () => {
   const look = useLook();
   const tune = shallowRef<TuneRecord | null>(null);
@@ -367,9 +371,10 @@ export const useDesk = defineStore('desk', () => {
   async function part(change: (tune: Tune) => PartingResult, label: string): Promise<boolean> {
     const now = tune.value;
     if (!now) return false;
-    const result = change(now.tune);
-    if (!result.ok) {
-      refused.value = partingText(result.why);
+    const echoes = Object.values(record.value?.decisions.key.phrases ?? {}).some(({ echo }) => echo !== 0);
+    const result = echoes ? null : change(now.tune);
+    if (!result?.ok) {
+      refused.value = result ? partingText(result.why) : ECHOES_PARTED;
       spoken.value = refused.value;
       return false;
     }

@@ -11,17 +11,21 @@ import {
   arrange,
   decided,
   gradeFits,
+  groupKeys,
   keyChoices,
   ladderStep,
   markedTune,
   newSince,
   notesToPlay,
+  phrasePlaces,
   planBowFor,
   settleHands,
   togetherSteps,
+  tuningChoices,
   versionWays,
   type Arrangement,
   type Decisions,
+  type GroupMember,
   type KeyChoice,
 } from '@nokta/core/arrange';
 import { lossesIn, type Loss, type LossyFormat } from '@nokta/core/formats';
@@ -30,7 +34,8 @@ import type { Names, WarmUpChoice } from '@nokta/core/paper';
 import { tuneScore, type Score } from '@nokta/core/practice';
 import { possibleWarmUps, warmUpId, warmUpsOf, type WarmUpWords } from '@nokta/core/warmup';
 import { phrasesOf } from '@nokta/core/form';
-import type { Bpm, Semitones, Tune } from '@nokta/core/music';
+import type { KeyDecisions, Tuning } from '@nokta/core/instrument';
+import type { Bpm, Tune } from '@nokta/core/music';
 import {
   compareFingerings,
   effectOf,
@@ -121,9 +126,16 @@ export const QUESTIONS = {
   planBowFor,
   /** Every key and octave, the easiest first. */
   keys: ({ source, decisions }: Arrangement) => knownKeys(source, decisions),
-  /** What the strips draw, in another key. */
-  inKeyOf({ source, decisions }: Arrangement, transpose: Semitones) {
-    const facts = arrange(source, decided(decisions, { key: { transpose } }));
+  /** Every tuning, the one that lies best first. @param own tunings that the teacher keeps */
+  tunings: ({ source, decisions }: Arrangement, own: readonly Pick<Tuning, 'id' | 'name'>[]) =>
+    tuningChoices(source, decisions, own),
+  /** Keys for a group. */
+  groupKeys: ({ source }: Arrangement, members: readonly GroupMember[]) => groupKeys(source, members),
+  /** Each phrase in its octaves, and whether it echoes on the other pair of strings. */
+  phrasePlaces,
+  /** What the strips draw, in another key or tuning. */
+  underKey({ source, decisions }: Arrangement, key: Partial<KeyDecisions>) {
+    const facts = arrange(source, decided(decisions, { key }));
     const { tune, staff, form, fingering, bowing, instrument, tuning, counts } = facts;
     return { tune, staff, form, fingering, bowing, instrument, tuning, counts };
   },

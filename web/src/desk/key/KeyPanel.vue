@@ -3,9 +3,10 @@
 import { computed, ref, watch } from 'vue';
 import { mdiAlertOutline } from '@mdi/js';
 import { askedTuning, instrumentOf, retuningSteps, tuningText, tuningsFor } from '@nokta/core/instrument';
-import { keyName, transposeKey } from '@nokta/core/music';
+import { keyName, pitchName, transposeKey } from '@nokta/core/music';
 import { octaveOf, withinOctave } from '@nokta/core/arrange';
 import { octaveText, retuningText, stringCautions } from '@nokta/core/words';
+import { useKept } from '../../kept/store.ts';
 import { useDesk } from '../store.ts';
 import InstrumentCard from './InstrumentCard.vue';
 
@@ -25,14 +26,34 @@ const keys = computed(() =>
       }))
     : [],
 );
-const tunings = computed(() =>
-  decided.value
-    ? tuningsFor(instrument.value).map(({ id, name, pitches }) => ({
-        value: id,
-        title: `${tuningText(pitches)} · ${name.toLowerCase()}`,
-      }))
-    : [],
+const kept = useKept();
+const keptTunings = computed(() =>
+  kept.of('tuning').flatMap(({ id, name, value }) => {
+    if (value.instrument !== decided.value?.instrument) return [];
+    const tuning = askedTuning(instrument.value, value.pitches.join(','));
+    return 'error' in tuning ? [] : [{ ...tuning, name, kept: id }];
+  }),
 );
+const tunings = computed(() =>
+  [...tuningsFor(instrument.value), ...keptTunings.value].map(({ id, name, pitches }) => ({
+    value: id,
+    title: `${tuningText(pitches)} · ${name.toLowerCase()}`,
+  })),
+);
+/** The tuning under a name of the teacher's. */
+const tuningName = ref('');
+const own = computed(() => keptTunings.value.find(({ id }) => id === decided.value?.tuning));
+async function keepTuning(): Promise<void> {
+  const { instrument: like } = decided.value!;
+  const pitches = desk.arrangement!.tuning.pitches.map(pitchName);
+  if (await kept.keep('tuning', tuningName.value, { instrument: like, pitches })) tuningName.value = '';
+}
+/** Presets are known already. */
+const canKeep = computed(() => retuned.value && !own.value && decided.value?.tuning.includes(','));
+const STAFF = [
+  { value: 'sounding', title: 'what sounds' },
+  { value: 'fingered', title: 'where the fingers go, as if tuned as usual' },
+] as const;
 const byHand = ref('');
 const byHandError = ref('');
 watch(
@@ -116,7 +137,23 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
       @change="setTuning(byHand)"
       @keydown.enter="setTuning(byHand)"
     />
+    <div v-if="canKeep" class="keep">
+      <v-text-field v-model="tuningName" label="Keep this tuning as" maxlength="60" @keydown.enter="keepTuning" />
+      <v-btn variant="outlined" size="small" :disabled="!tuningName.trim()" @click="keepTuning">Keep</v-btn>
+    </div>
+    <v-btn v-if="own" size="small" variant="text" @click="kept.drop(own.kept)">Keep {{ own.name }} no longer</v-btn>
+    <p v-if="kept.problem" role="alert" class="warn">{{ kept.problem }}</p>
+    <v-select
+      v-if="retuned"
+      label="The staff shows"
+      :items="STAFF"
+      :model-value="desk.record!.decisions.staff.pitch"
+      @update:model-value="desk.decide({ staff: { pitch: $event } }, 'what the staff shows')"
+    />
     <section v-if="retuned && tension" aria-label="String tension">
+      <p class="gauge">
+        Strings: {{ instrument.gauge ?? 'typical, medium gauge' }}. “Measure or change” has their pull.
+      </p>
       <table>
         <thead>
           <tr>
@@ -175,6 +212,16 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
   display: flex;
   align-items: center;
   gap: 8px;
+}
+.keep {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: center;
+}
+.gauge {
+  color: var(--soft);
+  font-size: 0.9rem;
 }
 .octave span {
   flex: 1;

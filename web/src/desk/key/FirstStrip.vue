@@ -1,0 +1,53 @@
+<script setup lang="ts">
+/** The first strip as it would be. A picture only: its notes are not those of the tune. */
+import { shallowRef, watch } from 'vue';
+import { phraseLine } from '@nokta/core/arrange';
+import type { KeyDecisions } from '@nokta/core/instrument';
+import type { EngravedLine } from '@nokta/engrave';
+import { engraver } from '../../workers/index.ts';
+import { STALE } from '../../workers/protocol.ts';
+import PhraseStrip from '../shared/PhraseStrip.vue';
+import { stripViews, type StripView } from '../shared/strips.ts';
+import { useDesk } from '../store.ts';
+
+/** What would be decided; null shows nothing. */
+const props = defineProps<{ change: Partial<KeyDecisions> | null }>();
+const desk = useDesk();
+const preview = shallowRef<{ readonly view: StripView; readonly staff: EngravedLine } | null>(null);
+let shown = 0;
+watch(
+  () => JSON.stringify(props.change),
+  async () => {
+    const own = (shown += 1);
+    preview.value = null;
+    if (!props.change) return;
+    const facts = await desk.ask('underKey', { ...props.change });
+    if (facts === STALE || own !== shown) return;
+    const [view] = stripViews(facts);
+    if (!view) return;
+    const staff = await engraver.engrave(phraseLine(facts.staff, view.phrase), facts.instrument, false);
+    if (own === shown) preview.value = { view, staff };
+  },
+  { immediate: true },
+);
+const NONE: ReadonlySet<string> = new Set();
+</script>
+
+<template>
+  <div v-if="preview && change" class="preview" inert aria-hidden="true">
+    <PhraseStrip
+      :view="preview.view"
+      :staff="preview.staff"
+      :selected-id="null"
+      :playing-id="null"
+      :sounding="false"
+      :range="NONE"
+      :hinted="NONE"
+      :changed="NONE"
+      :beside="null"
+      :lanes="['tab', 'hand']"
+      :start-moves="false"
+      :end-moves="false"
+    />
+  </div>
+</template>

@@ -1,0 +1,302 @@
+<script setup lang="ts">
+/** One key for a mixed group: who plays what, the keys that serve all of them, and what each has to play there. */
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { mdiClose, mdiPlus } from '@mdi/js';
+import { octaveOf, type GroupKey } from '@nokta/core/arrange';
+import type { NamedHand, Player } from '@nokta/core/files';
+import { GRADE_NUMBERS } from '@nokta/core/grade';
+import { INSTRUMENTS, INSTRUMENT, MAKES, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
+import { keyName } from '@nokta/core/music';
+import { keyReasons, memberText, octaveText } from '@nokta/core/words';
+import { api } from '../../api/client.ts';
+import { useKept } from '../../kept/store.ts';
+import { useLook } from '../../settings/look.ts';
+import { useDesk } from '../store.ts';
+import { useAsked } from './asking.ts';
+import { decisionsFor, instrumentWord, playerOf, playersIn } from './group.ts';
+
+const desk = useDesk();
+const look = useLook();
+const kept = useKept();
+const hands = shallowRef<readonly NamedHand[]>([]);
+onMounted(async () => {
+  await kept.load();
+  hands.value = await api.hands().catch(() => []);
+});
+
+/** At first those whom the tune is set for already. */
+const players = shallowRef<readonly Player[]>(playersIn(desk.records.map(({ decisions }) => decisions)));
+const groups = computed(() => kept.of('group'));
+const name = ref('');
+const current = computed(() => groups.value.find((group) => group.name === name.value.trim()));
+function choose(id: string): void {
+  const group = groups.value.find((one) => one.id === id);
+  if (!group) return;
+  name.value = group.name;
+  players.value = group.value.players;
+}
+
+const members = computed(() =>
+  players.value.map((player) => ({ decisions: decisionsFor(desk.record!.decisions, player), grade: player.grade })),
+);
+const { found, done, working } = useAsked(
+  (how) => (members.value.length > 0 ? desk.askLong(how, 'groupKeys', members.value) : null),
+  () => members.value,
+);
+
+const instruments = computed(() => [
+  ...INSTRUMENTS.flatMap((like) => [
+    { like, make: null as InstrumentMake | null },
+    ...MAKES[like].map((make) => ({ like, make })),
+  ]),
+  ...kept.of('instrument').map(({ value }) => value),
+]);
+const change = (at: number, next: Partial<Player>) =>
+  (players.value = players.value.map((player, index) => (index === at ? { ...player, ...next } : player)));
+function instrumentFor(at: number, index: number): void {
+  const { like, make } = instruments.value[index]!;
+  change(at, { instrument: like, make });
+}
+function handFor(at: number, id: string): void {
+  const hand = hands.value.find((one) => one.id === id);
+  const { name: own, wishes, limits, instrument } = hand ?? {};
+  change(at, {
+    hand: own && wishes && limits ? { name: own, wishes, limits } : null,
+    ...(instrument && { instrument: instrument.like, make: instrument.make }),
+  });
+}
+const instrumentAt = ({ instrument, make }: Player) =>
+  instruments.value.findIndex((one) => one.like === instrument && JSON.stringify(one.make) === JSON.stringify(make));
+const add = (instrument: InstrumentId) => (players.value = [...players.value, playerOf(instrument)]);
+const remove = (at: number) => (players.value = players.value.filter((_, index) => index !== at));
+
+const looked = ref<number | null>(null);
+watch(found, () => (looked.value = null));
+const chosen = computed<GroupKey | null>(
+  () => found.value?.find(({ within }) => within === looked.value) ?? found.value?.[0] ?? null,
+);
+const making = ref(false);
+/** An arrangement for each member, in this key: the tune, or a version for their grade. */
+async function setForAll(): Promise<void> {
+  if (!chosen.value) return;
+  making.value = true;
+  for (const [at, { choice, simpler }] of chosen.value.places.entries()) {
+    const player = players.value[at]!;
+    const { key, hand } = members.value[at]!.decisions;
+    const grade = simpler && player.grade ? player.grade : ('tune' as const);
+    await desk.makeArrangement({
+      key: { ...key, transpose: choice.transpose },
+      hand,
+      version: { ...desk.record!.decisions.version, grade, name: player.name || null, kept: ['key'] },
+    });
+  }
+  making.value = false;
+}
+</script>
+
+<template>
+  <div class="group">
+    <section aria-label="Who plays">
+      <div class="top">
+        <select
+          v-if="groups.length > 0"
+          aria-label="A group that is kept"
+          :value="current?.id ?? ''"
+          @change="choose(($event.target as HTMLSelectElement).value)"
+        >
+          <option value="">Choose a group</option>
+          <option v-for="group in groups" :key="group.id" :value="group.id">{{ group.name }}</option>
+        </select>
+        <v-btn
+          v-for="id in INSTRUMENTS"
+          :key="id"
+          size="small"
+          :prepend-icon="mdiPlus"
+          :aria-label="`Add a ${id}`"
+          @click="add(id)"
+          >{{ INSTRUMENT[id].name }}</v-btn
+        >
+      </div>
+      <p v-if="players.length === 0">Nobody plays yet. Add who is in the group.</p>
+      <ul>
+        <li v-for="(player, at) in players" :key="at">
+          <input
+            :value="player.name"
+            placeholder="Who"
+            maxlength="60"
+            :aria-label="`Name of player ${at + 1}`"
+            @change="change(at, { name: ($event.target as HTMLInputElement).value })"
+          />
+          <select
+            :aria-label="`Instrument of player ${at + 1}`"
+            :value="instrumentAt(player)"
+            @change="instrumentFor(at, Number(($event.target as HTMLSelectElement).value))"
+          >
+            <option v-if="instrumentAt(player) < 0" :value="-1">{{ player.make?.name }}</option>
+            <option v-for="(one, index) in instruments" :key="index" :value="index">{{ instrumentWord(one) }}</option>
+          </select>
+          <select
+            :aria-label="`Grade of player ${at + 1}`"
+            :value="player.grade ?? ''"
+            @change="
+              change(at, {
+                grade:
+                  GRADE_NUMBERS.find((grade) => String(grade) === ($event.target as HTMLSelectElement).value) ?? null,
+              })
+            "
+          >
+            <option value="">plays all</option>
+            <option v-for="grade in GRADE_NUMBERS" :key="grade" :value="grade">grade {{ grade }}</option>
+          </select>
+          <select
+            :aria-label="`Hand of player ${at + 1}`"
+            :value="hands.find((hand) => hand.name === player.hand?.name)?.id ?? ''"
+            @change="handFor(at, ($event.target as HTMLSelectElement).value)"
+          >
+            <option value="">{{ player.hand?.name ?? 'any hand' }}</option>
+            <option v-for="hand in hands" :key="hand.id" :value="hand.id">{{ hand.name }}</option>
+          </select>
+          <v-btn :icon="mdiClose" size="x-small" :aria-label="`Remove player ${at + 1}`" @click="remove(at)" />
+        </li>
+      </ul>
+      <div class="top">
+        <input v-model="name" placeholder="Keep the group as" maxlength="60" aria-label="Name of the group" />
+        <v-btn
+          size="small"
+          variant="outlined"
+          :disabled="!name.trim() || players.length === 0"
+          @click="kept.keep('group', name.trim(), { players: [...players] })"
+          >Keep</v-btn
+        >
+        <v-btn v-if="current" size="small" @click="kept.drop(current.id)">Remove</v-btn>
+        <span v-if="kept.problem" role="alert">{{ kept.problem }}</span>
+      </div>
+    </section>
+    <section aria-label="Keys for the group">
+      <p v-if="working" role="status">Trying all keys for all… {{ Math.round(100 * done) }} %</p>
+      <p v-else-if="found && found.length === 0">
+        There is no key in which all of them can play every note. Give somebody a grade, so that a version can be made.
+      </p>
+      <div v-if="found && found.length > 0" class="keys" role="radiogroup" aria-label="Key for the group">
+        <button
+          v-for="key in found"
+          :key="key.within"
+          type="button"
+          role="radio"
+          :aria-checked="key === chosen"
+          @click="looked = key.within"
+        >
+          <strong>{{ keyName(key.key) }}</strong>
+          <small>{{ key.simpler === 0 ? 'all as it is' : `${key.simpler} simpler` }}</small>
+        </button>
+      </div>
+      <template v-if="chosen && !working && chosen.places.length === players.length">
+        <ul class="parts">
+          <li v-for="(place, at) in chosen.places" :key="at">
+            <strong>{{
+              players[at]!.name || instrumentWord({ like: players[at]!.instrument, make: players[at]!.make })
+            }}</strong>
+            <span>{{ octaveText(octaveOf(place.choice.transpose)) }}; {{ memberText(place, players[at]!.grade) }}</span>
+            <small>{{ keyReasons(place.choice, look.names).slice(0, 3).join(', ') }}</small>
+          </li>
+        </ul>
+        <v-btn size="small" variant="flat" color="primary" :loading="making" @click="setForAll"
+          >Set {{ keyName(chosen.key) }} for all</v-btn
+        >
+      </template>
+    </section>
+  </div>
+</template>
+
+<style scoped src="./band.css" />
+<style scoped>
+.group {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 18px;
+}
+.top {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  align-items: center;
+}
+ul {
+  margin: 6px 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+  padding: 2px 0;
+}
+li select,
+li input {
+  flex: 1;
+  min-width: 0;
+}
+input,
+select {
+  padding: 3px 5px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--paper);
+  color: inherit;
+  font: inherit;
+  font-size: 0.9rem;
+}
+.keys {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 5px;
+}
+.keys button {
+  display: grid;
+  padding: 3px 8px;
+  border: 1px solid var(--edge);
+  border-radius: 7px;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.keys button[aria-checked='true'] {
+  border-color: var(--accent);
+  box-shadow: inset 0 0 0 1.5px var(--accent);
+}
+.keys strong {
+  overflow: hidden;
+  font: 600 0.9rem var(--display);
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.keys small {
+  white-space: nowrap;
+}
+small {
+  color: var(--soft);
+}
+.parts {
+  overflow-y: auto;
+  max-height: 230px;
+}
+.parts li {
+  display: grid;
+  gap: 0 8px;
+  grid-template-columns: 110px minmax(0, 1fr);
+  align-items: baseline;
+  border-bottom: 1px solid var(--edge);
+  font-size: 0.93rem;
+}
+.parts small {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.parts small {
+  grid-column: 2;
+}
+</style>

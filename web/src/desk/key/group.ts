@@ -1,0 +1,50 @@
+/** Members of a group as decisions, and back: rules of choice, free of the interface. */
+import { decided, FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
+import type { Player } from '@nokta/core/files';
+import { isGraded } from '@nokta/core/grade';
+import { INSTRUMENT, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
+
+/** Somebody new, who plays the tune as it is. */
+export const playerOf = (instrument: InstrumentId): Player => ({
+  name: '',
+  instrument,
+  make: null,
+  grade: null,
+  hand: null,
+});
+
+/** Those for whom a tune is set already, each once. */
+export function playersIn(all: readonly Decisions[]): readonly Player[] {
+  const players = all.map(({ key: { instrument, make }, version, hand: { learner, wishes } }): Player => ({
+    name: version.name ?? '',
+    instrument,
+    make,
+    grade: isGraded(version.grade) ? version.grade : null,
+    hand: learner && { ...learner, wishes },
+  }));
+  const seen = new Set<string>();
+  return players.filter((player) => {
+    const text = JSON.stringify(player);
+    return !seen.has(text) && Boolean(seen.add(text));
+  });
+}
+
+/** What is decided of the tune, for one of the group: on their instrument, as it is usually tuned, with their hand. */
+export function decisionsFor(now: Decisions, { instrument, make, hand }: Player): Decisions {
+  return decided(now, {
+    key: { instrument, make, tuning: 'standard', phrases: {} },
+    hand: {
+      ...FIRST_DECISIONS.hand,
+      ...(hand && { wishes: hand.wishes, learner: { name: hand.name, limits: hand.limits } }),
+    },
+  });
+}
+
+/** What an instrument is called in a list. */
+export const instrumentWord = ({
+  like,
+  make,
+}: {
+  readonly like: InstrumentId;
+  readonly make: InstrumentMake | null;
+}): string => make?.name ?? INSTRUMENT[like].name;
