@@ -5,10 +5,10 @@ import { MOST_ROUNDS, type Contract } from '@nokta/core/grade';
 import type { TuneChange } from '@nokta/core/edit';
 import { companions, keptSchema, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
-import { INSTRUMENTS, type HandId } from '@nokta/core/instrument';
+import { INSTRUMENTS, MAKE_BOUNDS, type HandId } from '@nokta/core/instrument';
 import { tuneSchema, type Tune } from '@nokta/core/music';
 import { MOST_STEPS } from '@nokta/core/search';
-import { someStyleSchema } from '@nokta/core/paper';
+import { PAPERS, someStyleSchema, tapesSchema } from '@nokta/core/paper';
 
 const revision = z.number().int().min(1);
 const label = z.string().min(1).max(200);
@@ -38,22 +38,46 @@ export const versionRequest = z.strictObject({ name: z.string().trim().min(1, 'A
 export const alikeRequest = z.strictObject({ tune: tuneSchema });
 export const arrangeRequest = z.strictObject({ decisions: decisionsSchema });
 export const decideRequest = z.strictObject({ revision, decisions: decisionsSchema, label });
+/** A strip of tapes to print. */
+export const tapeQuery = z.strictObject({
+  name: z.string().trim().min(1).max(60),
+  length: z.coerce
+    .number('A string length is a number of millimetres.')
+    .min(
+      MAKE_BOUNDS.length[0],
+      `A string is at least ${MAKE_BOUNDS.length[0]} mm long. Measure it from the nut to the bridge.`,
+    )
+    .max(
+      MAKE_BOUNDS.length[1],
+      `A string is at most ${MAKE_BOUNDS.length[1]} mm long. Measure it from the nut to the bridge.`,
+    ),
+  tapes: z
+    .string()
+    .max(4000)
+    .transform((text, context) => jsonIn(text, context, 'The tapes are no JSON.'))
+    .pipe(tapesSchema),
+  paper: z.enum(PAPERS).default('a4'),
+});
+/** A page of the workshop's, of a tune that is not kept. */
+export const printRequest = z.strictObject({ tune: tuneSchema, decisions: decisionsSchema, style: someStyleSchema });
 export const handRequest = namedHandSchema;
 export const keptRequest = keptSchema;
 export const stepRequest = z.strictObject({ revision });
+function jsonIn(text: string, context: z.RefinementCtx, message: string): unknown {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    context.addIssue({ code: 'custom', message });
+    return z.NEVER;
+  }
+}
+
 /** A sheet's style as JSON, as much of it as is not usual. */
 const style = z
   .string()
   .max(20_000)
   .default('{}')
-  .transform((text, context) => {
-    try {
-      return JSON.parse(text) as unknown;
-    } catch {
-      context.addIssue({ code: 'custom', message: 'The style of the sheet is no JSON.' });
-      return z.NEVER;
-    }
-  })
+  .transform((text, context) => jsonIn(text, context, 'The style of the sheet is no JSON.'))
   .pipe(someStyleSchema);
 /** Which time round, where phrases change when they come again. */
 const round = z.coerce.number().int().min(1).max(MOST_ROUNDS).default(1);

@@ -14,6 +14,7 @@ import { listContracts } from './library/contracts.ts';
 import { arrangementRoutes } from './routes/arrangements.ts';
 import { backupRoutes } from './routes/backup.ts';
 import { handRoutes, keptRoutes } from './routes/named.ts';
+import { printRoutes } from './routes/workshop.ts';
 import { tuneRoutes } from './routes/tunes.ts';
 
 export interface AppOptions {
@@ -48,6 +49,7 @@ export function createApp({ library, log, web, token, hosts, room }: AppOptions)
   app.get('/api/contracts', async (_, response) => {
     response.json(await listContracts(library.db));
   });
+  app.use('/api/print', printRoutes(library));
   app.use('/api/backup', backupRoutes(library));
   app.use('/api', () => {
     throw new Refusal(404, { error: 'There is no such address.' });

@@ -29,8 +29,16 @@ const service = {
     engraveSheet(arranged(tune, decisions), style),
   async pdf(tune: Tune, decisions: Decisions, style: SheetStyle): Promise<Uint8Array> {
     const pages = await engraveSheet(arranged(tune, decisions), style);
+    return service.pages(pages, style, tune.title);
+  },
+  /** Pages that are drawn already, as a PDF. */
+  async pages(
+    pages: readonly string[],
+    style: Pick<SheetStyle, 'paper' | 'landscape'>,
+    title: string,
+  ): Promise<Uint8Array> {
     const { sheetPdf } = await import('@nokta/engrave/pdf');
-    return sheetPdf(pages, style, tune.title);
+    return sheetPdf(pages, style, title);
   },
   /** The tune in an open format. @param contents all that a Nokta file holds */
   file(

@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { GRADE_NUMBERS } from '../grade/index.ts';
 import { INSTRUMENTS, MAKE_BOUNDS, makeSchema, stringProblem } from '../instrument/index.ts';
 import { handNameSchema, limitsSchema, wishesSchema } from '../hand/index.ts';
+import { tapesSchema } from '../paper/index.ts';
 import { playedInstrumentSchema } from './schema.ts';
 
 const player = z.strictObject({
@@ -19,16 +20,6 @@ const player = z.strictObject({
 });
 /** Somebody who plays along. */
 export type Player = z.infer<typeof player>;
-
-/** Tapes that a fingerboard can take, and how far up: two octaves. */
-export const MOST_TAPES = 24;
-const tape = z.strictObject({
-  semitones: z.number().int().min(1, 'A tape lies above the nut.').max(24, 'Tapes go up to two octaves.'),
-  colour: z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.'),
-  label: z.string().max(12, 'A label has at most 12 letters.'),
-});
-/** A mark across the fingerboard. */
-export type Tape = z.infer<typeof tape>;
 
 export const KEPT = {
   instrument: playedInstrumentSchema,
@@ -45,7 +36,7 @@ export const KEPT = {
   group: z.strictObject({
     players: z.array(player).min(1, 'A group needs somebody who plays. Add one first.').max(40),
   }),
-  tapes: z.strictObject({ tapes: z.array(tape).max(MOST_TAPES) }),
+  tapes: z.strictObject({ tapes: tapesSchema }),
 } as const;
 export type KeptKind = keyof typeof KEPT;
 export const KEPT_KINDS = Object.keys(KEPT) as readonly KeptKind[];

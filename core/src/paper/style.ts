@@ -53,6 +53,8 @@ export interface Tape {
   /** Above the open string. */
   readonly semitones: number;
   readonly colour: string;
+  /** What is written on it; nothing where it is not said. */
+  readonly label?: string | undefined;
 }
 
 export interface SheetStyle {
@@ -117,6 +119,16 @@ const tabSchema = z.strictObject({
 /** So far up a string a tape may lie. */
 const LAST_TAPE = 24;
 
+export const tapesSchema = z
+  .array(
+    z.strictObject({
+      semitones: z.number().int().min(1, 'A tape lies above the nut.').max(LAST_TAPE, 'Tapes go up to two octaves.'),
+      colour,
+      label: z.string().max(12, 'A label has at most 12 letters.').optional(),
+    }),
+  )
+  .max(LAST_TAPE) satisfies z.ZodType<Tape[], Tape[]>;
+
 export const sheetStyleSchema = z.strictObject({
   paper: z.enum(PAPERS),
   landscape: z.boolean(),
@@ -128,10 +140,7 @@ export const sheetStyleSchema = z.strictObject({
   tab: tabSchema,
   talk: z.boolean(),
   fingerboard: z.boolean(),
-  tapes: z
-    .array(z.strictObject({ semitones: z.number().int().min(1).max(LAST_TAPE), colour }))
-    .max(LAST_TAPE)
-    .nullable(),
+  tapes: tapesSchema.nullable(),
   phrase: z.string().max(64).nullable(),
 }) satisfies z.ZodType<SheetStyle, SheetStyle>;
 

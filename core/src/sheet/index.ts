@@ -6,6 +6,7 @@ export * from '../paper/index.ts';
 export { sheetLines, type SheetLine } from './lines.ts';
 export { LEGEND_ORDER, legendOf, type LegendEntry, type LegendSign } from './legend.ts';
 export { sheetPages, type EngravedSheet, type EngravedWarmUp } from './pages.ts';
+export * from './tapeStrip.ts';
 export { sheetFacts } from './sheetFacts.ts';
 export { PAPER_SIZE, pageSize } from './paperPage.ts';
 export type { EngravedLineOfSheet } from './lineBlocks.ts';

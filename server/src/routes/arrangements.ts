@@ -1,12 +1,13 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
-import { Router, type Response } from 'express';
+import { Router } from 'express';
 import { decideRequest, fileQuery, pictureQuery, sheetQuery, stepRequest } from '@nokta/api';
 import { decided } from '@nokta/core/arrange';
-import { MEDIA_TYPE, endingOf, fileName } from '@nokta/core/files';
+import { MEDIA_TYPE, endingOf } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
 import { decide, findArrangement, materialOf, walk } from '../library/decisions.ts';
 import type { Library } from '../library/tunes.ts';
 import { notFound } from '../problems.ts';
+import { sendFile } from './send.ts';
 
 export function arrangementRoutes(library: Library): Router {
   const { db, drawing } = library;
@@ -35,14 +36,14 @@ export function arrangementRoutes(library: Library): Router {
     const { tune, decisions: stored } = await materialOf(db, request.params.id);
     const decisions = decided(stored, { version: { round } });
     const pdf = await drawing.ask((service) => service.pdf(tune, decisions, style));
-    send(response, tune.title, 'pdf', 'application/pdf', pdf);
+    sendFile(response, tune.title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/sheet.png', async (request, response) => {
     const { round, style, page } = pictureQuery.parse(request.query);
     const { tune, decisions: stored } = await materialOf(db, request.params.id);
     const decisions = decided(stored, { version: { round } });
     const png = await drawing.ask((service) => service.png(tune, decisions, style, page));
-    send(response, tune.title, 'png', 'image/png', png);
+    sendFile(response, tune.title, 'png', 'image/png', png);
   });
   router.get('/:id/:file', async (request, response) => {
     const ending = endingOf(request.params.file);
@@ -53,13 +54,7 @@ export function arrangementRoutes(library: Library): Router {
     const contents = await noktaContents(library, tuneId);
     if (!contents) throw notFound('tune');
     const content = await drawing.ask((service) => service.file(tune, decisions, { ending, contents, tab }));
-    send(response, tune.title, ending, MEDIA_TYPE[ending], content);
+    sendFile(response, tune.title, ending, MEDIA_TYPE[ending], content);
   });
   return router;
-}
-
-/** As a download named after the tune. */
-function send(response: Response, title: string, ending: string, type: string, content: Uint8Array): void {
-  const name = fileName(title) || 'tune';
-  response.attachment(`${name}.${ending}`).type(type).send(Buffer.from(content));
 }
