@@ -8,7 +8,7 @@ import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS, MAKE_BOUNDS, type HandId } from '@nokta/core/instrument';
 import { tuneSchema, type Tune } from '@nokta/core/music';
 import { MOST_STEPS } from '@nokta/core/search';
-import { PAPERS, someStyleSchema, tapesSchema } from '@nokta/core/paper';
+import { PAPERS, someStyleSchema, tapesSchema, type SheetStyle } from '@nokta/core/paper';
 
 const revision = z.number().int().min(1);
 const label = z.string().min(1).max(200);
@@ -141,6 +141,11 @@ export const incipitQuery = z.strictObject({
   length: z.coerce.number().int().min(0).max(100).default(0),
 });
 
+export interface PrintRequest {
+  readonly tune: Tune;
+  readonly decisions: Decisions;
+  readonly style: SheetStyle;
+}
 export type NewTune = z.input<typeof newTune>;
 export type RestoredTune = z.input<typeof restoredTune>;
 export type ListQuery = z.input<typeof listQuery>;

@@ -1,10 +1,18 @@
 import { createRouter, createWebHistory } from 'vue-router';
+import { isTool } from './workshop/tools.ts';
 import { DEFAULT_PASS, isPass } from './desk/shared/passes.ts';
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'library', component: () => import('./library/LibraryView.vue'), meta: { title: 'Library' } },
+    {
+      path: '/workshop/:tool?',
+      name: 'workshop',
+      component: () => import('./workshop/WorkshopView.vue'),
+      props: ({ params }) => ({ tool: isTool(params['tool']) ? params['tool'] : 'tuner' }),
+      meta: { title: 'Workshop' },
+    },
     {
       path: '/tune/:id/:pass?',
       name: 'desk',

@@ -1,3 +1,4 @@
 /** What sounds when: repeats, stretches, count-in and the beat, for whoever plays it. */
 export * from './score.ts';
 export * from './playing.ts';
+export * from './tuner.ts';

@@ -119,7 +119,9 @@ export function arranged(arrangement: Arrangement, title: string, { bars, slurs,
   const made = arrange(
     tune,
     decided(FIRST_DECISIONS, {
-      key: { ...decisions.key, transpose: 0 },
+      // The tune's phrases are none of the drill's.
+      key: { ...decisions.key, transpose: 0, phrases: {} },
+      staff: decisions.staff,
       pace: { tempo: slow },
       bow: { counting: decisions.bow.counting },
       hand: {

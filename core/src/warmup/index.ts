@@ -53,3 +53,4 @@ function warmUpOf(arrangement: Arrangement, choice: WarmUpChoice, names: Names):
   const words = warmUpWords(choice.kind, arrangement, note, names);
   return [{ ...choice, ...words, id: warmUpId(choice), arrangement: arranged(arrangement, words.title, drill) }];
 }
+export * from './scale.ts';

@@ -1,4 +1,5 @@
 /** Strings and their load in words. */
+import { IN_TUNE } from '../practice/index.ts';
 import type { CautionLevel, RetuningStep, StringTension, TuningCheck } from '../instrument/index.ts';
 
 const ADVICE: Readonly<Record<CautionLevel, string>> = {
@@ -47,4 +48,27 @@ export function retuningText({ name, semitones, to, check }: RetuningStep): stri
   const size = Math.abs(semitones);
   const far = `${size} ${size === 1 ? 'semitone' : 'semitones'} (${100 * size} cents) ${semitones > 0 ? 'up' : 'down'}`;
   return `${name} peg: ${far} to ${to}${check ? `, ${CHECKS[check.how]} the open ${check.name} string` : ''}`;
+}
+
+/**
+ * How a string stands to its pitch.
+ * @param cents above it, below if negative
+ * @example tunedText(-12.4) // '12 cents too low: tighten a little'
+ */
+export function tunedText(cents: number): string {
+  const size = Math.round(Math.abs(cents));
+  if (Math.abs(cents) <= IN_TUNE) return 'In tune';
+  const how = size > 60 ? '' : size > 20 ? ' a little' : ' a touch';
+  return `${size} cents too ${cents < 0 ? 'low: tighten' : 'high: slacken'}${how}`;
+}
+
+/**
+ * How two strings stand to each other.
+ * @param beats a second; null while nothing is known
+ * @example beatsText(0, 'fifth') // 'A pure fifth: it stands still'
+ */
+export function beatsText(beats: number | null, interval: string): string {
+  if (beats === null) return 'Play both strings, long and even';
+  if (beats < 0.3) return `A pure ${interval}: it stands still`;
+  return `The ${interval} beats ${beats.toFixed(1)} times a second: turn until it slows and stands still`;
 }

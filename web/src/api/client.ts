@@ -10,6 +10,7 @@ import type {
   ListQuery,
   NewTune,
   OwnContract,
+  PrintRequest,
   RestoreResult,
   RestoredTune,
   SheetPages,
@@ -20,11 +21,10 @@ import type {
   VersionSummary,
 } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
-import type { Kept, KeptKind, NamedHand } from '@nokta/core/files';
 import type { TuneChange } from '@nokta/core/edit';
-import type { Ending } from '@nokta/core/files';
+import type { Ending, Kept, KeptKind, NamedHand } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
-import type { SheetStyle } from '@nokta/core/sheet';
+import type { SheetStyle, TapeStrip } from '@nokta/core/sheet';
 
 export class RefusedError extends Error {
   constructor(
@@ -42,7 +42,8 @@ export class UnreachableError extends Error {
   }
 }
 
-async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+/** What the server sends, whatever it is. @throws RefusedError where it sends an error */
+async function answered(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -54,10 +55,16 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
     if (signal?.aborted) throw error;
     throw new UnreachableError();
   }
-  if (response.status === 204) return undefined as T;
-  const json: unknown = await response.json().catch(() => ({ error: 'The answer was not understood.' }));
-  if (!response.ok) throw new RefusedError(response.status, json as ApiError);
-  return json as T;
+  if (!response.ok) throw new RefusedError(response.status, (await jsonOf(response)) as ApiError);
+  return response;
+}
+
+const jsonOf = (response: Response): Promise<unknown> =>
+  response.json().catch(() => ({ error: 'The answer was not understood.' }));
+
+async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  const response = await answered(method, path, body, signal);
+  return response.status === 204 ? (undefined as T) : ((await jsonOf(response)) as T);
 }
 
 /** Lists become several members of the same name; what is empty is left out. */
@@ -109,6 +116,8 @@ export const api = {
   hands: () => call<readonly NamedHand[]>('GET', '/hands'),
   addHand: (hand: Omit<NamedHand, 'id'>) => call<NamedHand>('POST', '/hands', hand),
   keepHand: (hand: NamedHand) => call<NamedHand>('PUT', `/hands/${hand.id}`, hand),
+  /** Pages of a tune that is not kept. */
+  printSheet: async (asked: PrintRequest) => (await answered('POST', '/print/sheet.pdf', asked)).blob(),
   kept: () => call<readonly Kept[]>('GET', '/kept'),
   addKept: <Kind extends KeptKind>(one: Omit<Kept<Kind>, 'id'>) => call<Kept<Kind>>('POST', '/kept', one),
   keep: (one: Kept) => call<Kept>('PUT', `/kept/${one.id}`, one),
@@ -131,6 +140,8 @@ export const fileUrl = {
     const asked = queryText({ tab: tab || undefined, round: round > 1 ? round : undefined });
     return `/api/arrangements/${id}/tune.${ending}${asked && `?${asked}`}`;
   },
+  tapes: ({ tapes, ...strip }: TapeStrip) =>
+    `/api/print/tapes.pdf?${queryText({ ...strip, tapes: JSON.stringify(tapes) })}`,
   backup: () => '/api/backup',
 };
 

@@ -3,16 +3,10 @@
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDropZone, useEventListener, watchThrottled } from '@vueuse/core';
-import {
-  mdiArchiveArrowDownOutline,
-  mdiArchiveArrowUpOutline,
-  mdiMusicNoteOutline,
-  mdiPlus,
-  mdiThemeLightDark,
-} from '@mdi/js';
+import { mdiArchiveArrowDownOutline, mdiArchiveArrowUpOutline, mdiMusicNoteOutline, mdiPlus } from '@mdi/js';
 import type { Sort } from '@nokta/api';
 import { fileUrl } from '../api/client.ts';
-import { useAppTheme } from '../settings/theme.ts';
+import AppHeader from '../theme/parts/AppHeader.vue';
 import AddTune from './AddTune.vue';
 import FilterMenu from './FilterMenu.vue';
 import MelodyFinder from './MelodyFinder.vue';
@@ -33,7 +27,6 @@ const SORTS: readonly { readonly value: Sort; readonly title: string }[] = [
 const router = useRouter();
 const library = useLibrary();
 const imports = useImports();
-const theme = useAppTheme();
 const adding = ref(false);
 const restoring = ref(false);
 const byMelody = ref(library.melody !== '');
@@ -95,8 +88,7 @@ function toggleMelody(): void {
 
 <template>
   <div ref="place" class="library" :class="{ over: isOverDropZone }">
-    <header>
-      <p class="mark"><span class="dot" aria-hidden="true"></span>Nokta</p>
+    <AppHeader place="library">
       <v-btn class="add" variant="flat" :prepend-icon="mdiPlus" @click="add">Bring a tune in</v-btn>
       <v-btn
         :icon="mdiArchiveArrowDownOutline"
@@ -113,14 +105,7 @@ function toggleMelody(): void {
         title="Restore a backup"
         @click="restore()"
       />
-      <v-btn
-        :icon="mdiThemeLightDark"
-        size="small"
-        aria-label="Light or dark"
-        :aria-pressed="theme.name.value === 'dark'"
-        @click="theme.toggle()"
-      />
-    </header>
+    </AppHeader>
     <main>
       <div class="head">
         <h1>Library</h1>
@@ -199,30 +184,6 @@ function toggleMelody(): void {
 }
 .over {
   box-shadow: inset 0 0 0 5px var(--accent);
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 6px 24px;
-  background: var(--wood);
-  color: var(--on-wood);
-}
-header :deep(.v-btn--icon .v-icon) {
-  font-size: 22px;
-}
-.mark {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  margin: 0 auto 0 0;
-  font: 600 1.35rem var(--display);
-}
-.dot {
-  width: 15px;
-  height: 15px;
-  border-radius: 50%;
-  background: #eda566;
 }
 .add {
   background: #eda566;
