@@ -54,7 +54,7 @@ export function scaleTune({ tonic, mode, octaves }: ScaleWish, decisions: Pick<D
   const up = Array.from({ length: last + 1 }, (_, step) => step);
   const chord = up.filter((step) => [0, THIRD, FIFTH].includes(step % OCTAVE));
   const ticks = octaves === 1 ? TICKS_PER_QUARTER : TICKS_PER_QUARTER / 2;
-  const part = (steps: readonly number[], label: string, first: number): readonly Bar[] => {
+  const part = (steps: readonly number[], first: number): readonly Bar[] => {
     const turned = [...steps, ...steps.slice(0, -1).reverse()];
     const pitches = turned.flatMap((step) => diatonicStep(home, step, key.signature) ?? []);
     const full = barLength(METRE);
@@ -68,12 +68,11 @@ export function scaleTune({ tonic, mode, octaves }: ScaleWish, decisions: Pick<D
       ...bar,
       id: `b${first + index + 1}`,
       events: bar.events.map((event) => ({ ...event, id: `${first === 0 ? 's' : 'a'}${event.id}` })),
-      ...(index === 0 && { label }),
       barline: index === bars.length - 1 ? (first === 0 ? ('double' as const) : ('final' as const)) : bar.barline,
     }));
   };
-  const scale = part(up, 'Scale', 0);
-  const bars = [...scale, ...part(chord, 'Arpeggio', scale.length)];
+  const scale = part(up, 0);
+  const bars = [...scale, ...part(chord, scale.length)];
   const title = `${keyName(key)}, ${octaves === 1 ? 'one octave' : octaves === 2 ? 'two octaves' : 'three octaves'}`;
   const tune: Tune = {
     ...{ title, alsoKnownAs: [], composer: '', origin: '', style: 'scale', notes: [], tempo: null },
@@ -92,8 +91,8 @@ function withParts(tune: Tune, second: number): Tune {
         ...tune,
         parting: {
           held: [
-            { from: scale, to: arpeggio },
-            { from: arpeggio, to: null },
+            { from: scale, to: arpeggio, name: 'Scale' },
+            { from: arpeggio, to: null, name: 'Arpeggio' },
           ],
           parts: [{ at: arpeggio, starts: true }],
           order: [],

@@ -458,7 +458,8 @@ export function fingerPlaceText(frames: readonly Frame[], semitones: Semitones):
     .filter((place) => place.semitones === semitones && place.sign !== 'harmonic');
   const first =
     ['home', 'low', 'high'].flatMap((sign) => places.filter((place) => place.sign === sign))[0] ?? places[0];
-  if (first) return `${first.sign === 'low' || first.sign === 'high' ? `${first.sign} ` : ''}${first.finger}`;
+  if (first?.sign === 'extended') return `${first.finger}, stretched`;
+  if (first) return `${first.sign === 'home' ? '' : `${first.sign} `}${first.finger}`;
   const frame = frames.find(({ base }) => base === semitones);
   return frame ? `1 in ${frame.position}` : '';
 }

@@ -5,7 +5,6 @@ import { useRouter } from 'vue-router';
 import { useStorage } from '@vueuse/core';
 import { mdiMusicNoteOutline, mdiPlay, mdiPrinterOutline, mdiStop } from '@mdi/js';
 import { phraseLine } from '@nokta/core/arrange';
-import { phrasesOf } from '@nokta/core/form';
 import { MODES, chroma, keyName, keyOf, midi, printedName, type Mode, type PitchClass } from '@nokta/core/music';
 import { tuneScore } from '@nokta/core/practice';
 import { SCALE_OCTAVES, scaleTune } from '@nokta/core/warmup';
@@ -50,6 +49,10 @@ const roomText = computed(() => {
     : `There is room for ${room === 1 ? 'one octave' : `${room} octaves`} of it on this instrument. Choose fewer octaves, or another key.`;
 });
 
+const playingId = ref<string | null>(null);
+const player = createPlayer((id) => (playingId.value = id));
+onBeforeUnmount(() => player.stop());
+
 const problem = ref('');
 const desk = startDesk((error) => (problem.value = messageOf(error)));
 const facts = shallowRef<DeskFacts | null>(null);
@@ -89,9 +92,6 @@ watch(
   { immediate: true },
 );
 
-const playingId = ref<string | null>(null);
-const player = createPlayer((id) => (playingId.value = id));
-onBeforeUnmount(() => player.stop());
 /** Open strings that sound home note or fifth; else the home note below. */
 const drone = computed(() => {
   const home = chroma(tonic.value);
@@ -161,7 +161,6 @@ async function toDesk(): Promise<void> {
   }
 }
 const NONE: ReadonlySet<string> = new Set();
-const phraseCount = computed(() => (facts.value ? phrasesOf(facts.value.form).length : 0));
 </script>
 
 <template>
@@ -195,8 +194,7 @@ const phraseCount = computed(() => (facts.value ? phrasesOf(facts.value.form).le
     <p v-if="roomText" class="problem" role="alert">{{ roomText }}</p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <h2 v-if="facts">{{ keyName(keyOf(tonic, mode)) }}</h2>
-    <div v-for="({ view, staff }, index) in strips" :key="view.phrase.id" class="line" inert>
-      <h3>{{ index === 0 || phraseCount < 2 ? 'Scale' : 'Arpeggio' }}</h3>
+    <div v-for="{ view, staff } in strips" :key="view.phrase.id" class="line" inert>
       <PhraseStrip
         :view="view"
         :staff="staff"
@@ -237,9 +235,12 @@ input[type='number'] {
 h2 {
   margin: 14px 0 4px;
 }
-h3 {
-  margin: 8px 0 4px;
-  font-size: 1.05rem;
+/* What is said of a phrase of a tune says nothing of a scale. */
+.line :deep(header) > :not(h2) {
+  display: none;
+}
+.line {
+  margin-top: 10px;
 }
 .problem {
   margin: 12px 0;

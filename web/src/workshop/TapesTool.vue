@@ -279,6 +279,17 @@ aside p {
   align-items: center;
   margin-top: 8px;
 }
+input[type='color'] {
+  width: 46px;
+  height: 26px;
+  padding: 2px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--paper);
+}
+input[type='checkbox'] {
+  accent-color: var(--accent);
+}
 .text,
 select {
   width: 7.5em;

@@ -371,6 +371,9 @@ fieldset {
   border: 1px solid var(--edge);
   border-radius: 10px;
 }
+input[type='range'] {
+  accent-color: var(--accent);
+}
 fieldset label {
   display: grid;
   grid-template-columns: 90px 1fr;

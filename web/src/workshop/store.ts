@@ -35,10 +35,8 @@ export const useWorkshop = defineStore('workshop', () => {
   const decisions = computed<Decisions>(() => decided(FIRST_DECISIONS, { key: key.value }));
 
   const choices = computed(() => [
-    ...INSTRUMENTS.flatMap((like) => [
-      { like, make: null as InstrumentMake | null, name: INSTRUMENT[like].name },
-      ...MAKES[like].map((make) => ({ like, make, name: make.name })),
-    ]),
+    ...INSTRUMENTS.map((like) => ({ like, make: null as InstrumentMake | null, name: INSTRUMENT[like].name })),
+    ...INSTRUMENTS.flatMap((like) => MAKES[like].map((make) => ({ like, make, name: make.name }))),
     ...kept.of('instrument').map(({ value: { like, make }, name }) => ({ like, make, name })),
   ]);
   const chosen = computed(() =>

@@ -44,6 +44,9 @@ const x = (semitones: number) => {
 };
 const y = (string: number) => TOP + ROW * (strings.value.length - 1 - string);
 
+/** The teacher's own, where there are some. */
+const tapes = computed(() => (look.style.tapes ?? []).filter(({ semitones }) => semitones <= SHOWN));
+
 const frameOf = (at: FingeredNote | null) => {
   if (!at || at.base === null || at.shape === null) return null;
   const [first, last] = spanOf(HANDS[instrument.value.hand], { base: at.base, shape: at.shape });
@@ -92,6 +95,16 @@ const said = computed(() => {
         <line class="place" :x1="x(semitones)" :x2="x(semitones)" :y1="TOP - 6" :y2="height - 8" />
         <text v-if="NAMED.has(semitones)" class="name" :x="x(semitones)" :y="8">{{ NAMED.get(semitones) }}</text>
       </g>
+      <line
+        v-for="tape in tapes"
+        :key="`tape ${tape.semitones}`"
+        class="tape"
+        :x1="x(tape.semitones)"
+        :x2="x(tape.semitones)"
+        :y1="TOP - 9"
+        :y2="height - 5"
+        :style="{ stroke: tape.colour }"
+      />
       <rect
         v-if="landing"
         class="landing"
@@ -184,6 +197,10 @@ svg {
 .place {
   stroke: var(--edge);
   stroke-width: 1px;
+}
+.tape {
+  stroke-width: 3px;
+  opacity: 0.75;
 }
 .name,
 .letter {

@@ -45,10 +45,8 @@ const { found, done, working } = useAsked(
 );
 
 const instruments = computed(() => [
-  ...INSTRUMENTS.flatMap((like) => [
-    { like, make: null as InstrumentMake | null },
-    ...MAKES[like].map((make) => ({ like, make })),
-  ]),
+  ...INSTRUMENTS.map((like) => ({ like, make: null as InstrumentMake | null })),
+  ...INSTRUMENTS.flatMap((like) => MAKES[like].map((make) => ({ like, make }))),
   ...kept.of('instrument').map(({ value }) => value),
 ]);
 const change = (at: number, next: Partial<Player>) =>

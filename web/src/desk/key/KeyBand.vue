@@ -2,6 +2,7 @@
 /** What can be chosen for the tune, side by side: keys, tunings, octaves of its phrases, a key for a group. */
 import { useSessionStorage } from '@vueuse/core';
 import PanelTabs from '../../theme/parts/PanelTabs.vue';
+import BoardTab from './BoardTab.vue';
 import GroupTab from './GroupTab.vue';
 import KeysTab from './KeysTab.vue';
 import PhrasesTab from './PhrasesTab.vue';
@@ -15,10 +16,11 @@ const TABS = [
   },
   { id: 'tunings', label: 'Tunings', hint: 'In this key, best first. Thick strings sound home note or fifth.' },
   { id: 'phrases', label: 'Octaves and echoes', hint: 'Each phrase where it lies best, or answered an octave away.' },
+  { id: 'board', label: 'Fingerboard', hint: 'Where its notes lie, the larger the oftener, over the tapes.' },
   { id: 'group', label: 'A group', hint: 'One key for all, each in an octave of its own.' },
 ] as const;
 const shown = useSessionStorage<(typeof TABS)[number]['id']>('nokta-key-band', 'keys');
-const VIEWS = { keys: KeysTab, tunings: TuningsTab, phrases: PhrasesTab, group: GroupTab } as const;
+const VIEWS = { keys: KeysTab, tunings: TuningsTab, phrases: PhrasesTab, group: GroupTab, board: BoardTab } as const;
 </script>
 
 <template>
