@@ -3,9 +3,9 @@ import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import {
   arrange,
-  commonKeys,
   decided,
   gradeFits,
+  groupKeys,
   keptFrom,
   keyChoices,
   markedTune,
@@ -32,6 +32,7 @@ import {
   gradeChangeText,
   keyReasons,
   lossText,
+  memberText,
   octaveText,
   problemText,
   retuningText,
@@ -144,28 +145,35 @@ export const keys: Command = async (options) => {
 };
 
 function keysOfGroup(tune: Tune, { players, decisions, json: asJson }: CliOptions): string {
-  const each = players.map(({ instrument, grade }) =>
-    decided(playerOn(decisions, instrument), { version: { grade: grade ?? 'tune' } }),
-  );
-  const common = finished(commonKeys(tune, each));
+  const members = players.map(({ instrument, grade }) => ({ decisions: playerOn(decisions, instrument), grade }));
+  const common = finished(groupKeys(tune, members));
   const names = players.map(({ instrument, grade }) => (grade === null ? instrument : `${instrument}:${grade}`));
   if (asJson)
     return json(
-      common.map(({ key, choices, dearer }) => ({
+      common.map(({ key, places, simpler, dearer }) => ({
         key: keyName(key),
+        simpler,
         dearer: Math.round(1000 * dearer) / 1000,
         octaves: Object.fromEntries(
-          choices.map(({ transpose, octave }, player) => [names[player]!, { transpose, octave }]),
+          places.map(({ choice: { transpose, octave } }, player) => [names[player]!, { transpose, octave }]),
         ),
-        players: choices.map((choice, player) => ({ player: names[player]!, ...keyJson(choice) })),
+        players: places.map(({ choice, beyond, simpler: version }, player) => ({
+          player: names[player]!,
+          simpler: version,
+          beyond,
+          ...keyJson(choice),
+        })),
       })),
     );
   if (common.length === 0) return 'There is no key in which all of them can play every note.';
   return common
-    .map(({ key, choices }) =>
+    .map(({ key, places }) =>
       [
         keyName(key),
-        ...choices.map((choice, player) => `  ${names[player]!}: ${keyLine(choice, keyReasons(choice))}`),
+        ...places.map(
+          (place, player) =>
+            `  ${names[player]!}: ${keyLine(place.choice, [memberText(place, players[player]!.grade), ...keyReasons(place.choice)])}`,
+        ),
       ].join('\n'),
     )
     .join('\n');

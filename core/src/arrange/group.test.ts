@@ -8,7 +8,7 @@ import { arrange } from './arrange.ts';
 import { decided, FIRST_DECISIONS } from './decisions.ts';
 import { fitOf } from './grades.ts';
 import { groupKeys, type GroupMember } from './group.ts';
-import { withinOctave } from './keys.ts';
+import { keyChoices, withinOctave } from './keys.ts';
 
 const REEL = tuneOf('|: D2FA d2AF | G2Bd gdBG | F2Ad fdAF | E2A2 D4 :|', { key: 'D', tempo: '1/4=90' });
 const member = (
@@ -61,6 +61,12 @@ describe('one key for a group', () => {
     const lost = graded.filter(({ places }) => !places[0]!.choice.fits);
     expect(lost.length).toBe(12 - strict.length);
     expect(lost.every(({ places }) => places[0]!.simpler)).toBe(true);
+  });
+
+  it('of one has that one’s easiest key first', () => {
+    const [first] = finished(groupKeys(REEL, [member('violin')]));
+    expect(first).toMatchObject({ dearer: 0, simpler: 0 });
+    expect(first!.places[0]!.choice).toEqual(finished(keyChoices(REEL, FIRST_DECISIONS))[0]);
   });
 
   it('of nobody has no key', () => {

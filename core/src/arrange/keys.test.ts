@@ -6,7 +6,7 @@ import { finished } from '../stage/index.ts';
 import { deciding } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
 import { keyReasons } from '../words/index.ts';
-import { arrange, commonKeys, keyChoices, octaveOf, playerOn, FIRST_DECISIONS, type KeyChoice } from './index.ts';
+import { arrange, keyChoices, octaveOf, FIRST_DECISIONS, type KeyChoice } from './index.ts';
 
 const REEL = tuneOf('|: D2FA d2AF | G2Bd gdBG | F2Ad fdAF | E2A2 D4 :|', { key: 'D', tempo: '1/4=100' });
 const keysOf = (flat: Parameters<typeof deciding>[0] = {}) => finished(keyChoices(REEL, deciding(flat)));
@@ -82,25 +82,5 @@ describe('one key', () => {
       key: { ...decisions.key, transpose: first!.transpose },
     }).fingering;
     expect(first!.cost).toBe(totals.cost);
-  });
-});
-
-describe('a group', () => {
-  it('has the keys that all can play, each in its octave, the best for all first', () => {
-    const players = INSTRUMENTS.map((instrument) => playerOn(FIRST_DECISIONS, instrument));
-    const common = finished(commonKeys(REEL, players));
-    expect(common.length).toBeGreaterThan(0);
-    for (const { choices, dearer } of common) {
-      expect(choices.every(({ fits }) => fits)).toBe(true);
-      expect(new Set(choices.map(({ transpose }) => ((transpose % 12) + 12) % 12)).size).toBe(1);
-      expect(dearer).toBeGreaterThanOrEqual(0);
-    }
-    expect(common.map(({ dearer }) => dearer)).toEqual([...common.map(({ dearer }) => dearer)].sort((a, b) => a - b));
-  });
-
-  it('of one has that one’s easiest key first', () => {
-    const [first] = finished(commonKeys(REEL, [FIRST_DECISIONS]));
-    expect(first).toMatchObject({ dearer: 0 });
-    expect(first!.choices[0]).toEqual(keysOf()[0]);
   });
 });

@@ -1,6 +1,6 @@
 /**
- * Keys side by side: how the tune lies in each key and octave, by the real fingering at the working tempo, and the keys
- * that a mixed group has in common. Facts only; what a teacher says of them stands in `words`.
+ * Keys side by side: how the tune lies in each key and octave, by the real fingering at the working tempo. Facts only;
+ * what a teacher says of them stands in `words`.
  */
 import { bowTune, slurredInto } from '../bow/index.ts';
 import { analyseForm, type BarBeat } from '../form/index.ts';
@@ -197,45 +197,6 @@ function fallenNotes(source: Tune, transpose: Semitones, low: Midi, top: Midi): 
       });
     });
   });
-}
-
-/** A key for a group, and what each has to play in it. */
-export interface CommonKey {
-  readonly key: Key;
-  /** In the order of the players. */
-  readonly choices: readonly KeyChoice[];
-  /** The mean over the players of what it asks beside the easiest key of each: 0 where it is everybody's easiest. */
-  readonly dearer: number;
-}
-
-/**
- * The keys that all can play, each in the octave that is easiest for it; the best for the group as a whole first.
- * @param players for each its decisions: instrument, tuning, limits, grade
- * @example finished(commonKeys(reel, [FIRST_DECISIONS])).length // 12
- */
-export function* commonKeys(source: Tune, players: readonly Decisions[]): Generator<number, readonly CommonKey[]> {
-  const all: (readonly KeyChoice[])[] = [];
-  for (const player of players) {
-    const steps = keyChoices(source, player);
-    let step = steps.next();
-    while (!step.done) {
-      yield (all.length + step.value) / players.length;
-      step = steps.next();
-    }
-    all.push(step.value);
-  }
-  const least = all.map((choices) => Math.min(...choices.flatMap(({ fits, effort }) => (fits ? [effort] : []))));
-  const keys = KEYS.flatMap((within): CommonKey[] => {
-    const choices = all.map((own) =>
-      // They come with the easiest first.
-      own.find(({ fits, transpose }) => fits && withinOctave(transpose) === within),
-    );
-    const found = choices.filter((choice) => choice !== undefined);
-    if (found.length < players.length || found.length === 0) return [];
-    const more = found.map(({ effort }, player) => effort / Math.max(1, least[player]!) - 1);
-    return [{ key: found[0]!.key, choices: found, dearer: more.reduce((sum, one) => sum + one, 0) / more.length }];
-  });
-  return keys.sort((a, b) => a.dearer - b.dearer);
 }
 
 /** @example playerOn(FIRST_DECISIONS, 'cello').key.tuning // 'standard' */

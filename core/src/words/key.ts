@@ -50,6 +50,23 @@ export function keyReasons(choice: KeyChoice, called: Names = USUAL_NAMES): read
 }
 
 /**
+ * What a choice asks of the hand that another one, which the learner knows, does not; empty where nothing is new.
+ * @example newInKey({ low1: 3, high3: 0, fourth: 0, extensions: 0, positions: 0, highest: 'I' }, { low1: 0, high3: 2, fourth: 0, extensions: 0, positions: 0, highest: 'I' }) // ['low first finger']
+ */
+export function newInKey(choice: Demands, known: Demands): readonly string[] {
+  const asks = (name: 'low1' | 'high3' | 'fourth' | 'extensions') => choice[name] > 0 && known[name] === 0;
+  return [
+    asks('low1') && 'low first finger',
+    asks('high3') && 'high third finger',
+    asks('fourth') && 'fourth finger',
+    asks('extensions') && 'extensions',
+    choice.positions > 0 && choice.highest !== 'I' && known.highest !== choice.highest && `position ${choice.highest}`,
+    choice.positions > 0 && choice.highest === 'I' && known.positions === 0 && 'half position',
+  ].filter((text): text is string => typeof text === 'string');
+}
+type Demands = Pick<KeyChoice, 'low1' | 'high3' | 'fourth' | 'extensions' | 'positions' | 'highest'>;
+
+/**
  * What a choice asks beside another one; empty where they cannot be compared.
  * @example effortBeside({ fits: true, effort: 80 }, { fits: true, effort: 100 }) // '20 % easier than now'
  */

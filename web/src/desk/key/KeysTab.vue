@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
 import { withinOctave, type KeyChoice } from '@nokta/core/arrange';
 import { keyName, midi, transposeTune } from '@nokta/core/music';
-import { effortBeside, keyReasons, octaveText } from '@nokta/core/words';
+import { effortBeside, keyReasons, newInKey, octaveText } from '@nokta/core/words';
 import { stringNames, tuningText } from '@nokta/core/instrument';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../store.ts';
@@ -60,6 +60,7 @@ const chosen = computed(() => choices.value.find(({ transpose }) => transpose ==
 const octaves = computed(() => keys.value.find(({ shown }) => shown === chosen.value)?.octaves ?? []);
 const present = computed(() => choices.value.find(({ transpose }) => transpose === now.value));
 const beside = computed(() => (chosen.value && present.value ? effortBeside(chosen.value, present.value) : ''));
+const news = computed(() => (chosen.value && present.value ? newInKey(chosen.value, present.value) : []));
 const lookAt = (transpose: number) => (looked.value = transpose === now.value ? null : transpose);
 
 const hear = () => {
@@ -92,6 +93,9 @@ const take = () => {
       <p>
         <strong>{{ keyName(chosen.key) }}</strong>, {{ octaveText(chosen.octave)
         }}<template v-if="beside"> ({{ beside }})</template>: {{ keyReasons(chosen, look.names).join(', ') }}.
+        <template v-if="news.length > 0"
+          ><strong>New to who plays it as it is now:</strong> {{ news.join(', ') }}.</template
+        >
       </p>
       <div class="doings">
         <v-btn
