@@ -53,7 +53,7 @@ export function retuningText({ name, semitones, to, check }: RetuningStep): stri
 /**
  * How a string stands to its pitch.
  * @param cents above it, below if negative
- * @example tunedText(-12.4) // '12 cents too low: tighten a little'
+ * @example tunedText(-12.4) // '12 cents too low: tighten a touch'
  */
 export function tunedText(cents: number): string {
   const size = Math.round(Math.abs(cents));

@@ -239,6 +239,10 @@ h2 {
 .line :deep(header) > :not(h2) {
   display: none;
 }
+/* Its line keeps the height that the button gave it. */
+.line :deep(header) {
+  min-height: 36px;
+}
 .line {
   margin-top: 10px;
 }

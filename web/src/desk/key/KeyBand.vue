@@ -43,7 +43,10 @@ const VIEWS = { keys: KeysTab, tunings: TuningsTab, phrases: PhrasesTab, group: 
   margin-bottom: 7px;
 }
 small {
+  overflow: hidden;
   margin-left: 12px;
+  text-overflow: ellipsis;
+  white-space: nowrap;
   color: var(--soft);
 }
 </style>

@@ -40,6 +40,7 @@ const chosen = defineModel<Id>({ required: true });
   color: inherit;
   font: inherit;
   font-size: 0.9rem;
+  white-space: nowrap;
   cursor: pointer;
 }
 [aria-selected='true'] {
