@@ -5,7 +5,7 @@
 import { bowTune, slurredInto } from '../bow/index.ts';
 import { analyseForm, type BarBeat } from '../form/index.ts';
 import { limitsOf } from '../grade/index.ts';
-import { Hand, levelOf, patternsOf, POSITIONS, type Fingering, type Level } from '../hand/index.ts';
+import { Hand, levelOf, patternsOf, POSITIONS, type Fingering, type Level, type StringPattern } from '../hand/index.ts';
 import { instrumentOf, tuneInKey, tuningOf, type InstrumentId } from '../instrument/index.ts';
 import {
   LETTERS,
@@ -64,6 +64,8 @@ export interface KeyChoice {
   readonly high3: number;
   /** Strings on which a finger lies now here, now there, and how often one moves so. */
   readonly patternChanges: number;
+  /** Which neighbouring fingers touch on which string, the lowest first; strings on which none do are left out. */
+  readonly touching: readonly Pick<StringPattern, 'string' | 'touching'>[];
 }
 
 /** Semitones: four octaves up and down. */
@@ -152,6 +154,7 @@ function choiceOf(source: Tune, decisions: Decisions, transpose: Semitones, fing
   const count = (finger: number, sign?: string) =>
     stops.filter((stop) => stop.finger === finger && (sign === undefined || stop.sign === sign)).length;
   const { low, top } = compassOf(decisions);
+  const patterns = patternsOf(fingering.notes);
   return {
     key,
     transpose,
@@ -172,7 +175,8 @@ function choiceOf(source: Tune, decisions: Decisions, transpose: Semitones, fing
     fourth: count(4),
     low1: count(1, 'low'),
     high3: count(3, 'high'),
-    patternChanges: patternsOf(fingering.notes).reduce((sum, { changes }) => sum + changes, 0),
+    patternChanges: patterns.reduce((sum, { changes }) => sum + changes, 0),
+    touching: patterns.flatMap(({ string, touching }) => (touching.length > 0 ? [{ string, touching }] : [])),
   };
 }
 

@@ -1,5 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { pitch, pitchName } from '../music/index.ts';
+import { readAbc, readMusicXml } from '../formats/index.ts';
+import { readNokta, saveArrangement } from '../files/index.ts';
+import { INSTRUMENT } from '../instrument/index.ts';
+import { barLength, midi, pitch, pitchName, soundingNotes, transposeTune, type Tune } from '../music/index.ts';
+import { tuneScore } from '../practice/index.ts';
 import { phrasesOf } from '../form/index.ts';
 import { finished } from '../stage/index.ts';
 import { tuneOf } from '../test/testing.ts';
@@ -105,4 +109,72 @@ describe('a phrase in its octaves', () => {
     const back = arrange(plain.source, decided(down.decisions, { key: { phrases: {}, transpose: 0 } }));
     expect(back.tune).toEqual(plain.tune);
   });
+});
+
+describe('an arrangement with echoes', () => {
+  const plain = set(HIGH);
+  const { phrases, locks } = echoVersion(plain, finished(phrasePlaces(plain)));
+  const made = arrange(plain.source, decided(plain.decisions, { key: { phrases }, hand: { locks } }));
+  const contents = { tune: plain.source, arrangements: [made.decisions], tags: [], versions: [] };
+  const sounds = (tune: Tune) => soundingNotes(tune).map(({ note }) => midi(note.heads[0]!.pitch));
+
+  it.each(['abc', 'musicxml'] as const)('goes into %s with its echoes, and back', (ending) => {
+    const text = String(saveArrangement(made, ending, contents));
+    const read = ending === 'abc' ? readAbc(text) : readMusicXml(text);
+    if (!read.ok) throw new Error(JSON.stringify(read.problems));
+    expect(sounds(read.value.tune)).toEqual(sounds(made.tune));
+    expect(sounds(made.tune)).toHaveLength(2 * sounds(plain.tune).length);
+  });
+
+  it('is kept in a Nokta file as the tune and what was decided', () => {
+    const read = readNokta(String(saveArrangement(made, 'nokta.json', contents)));
+    if (!read.ok) throw new Error('unread');
+    expect(read.value.tune).toEqual(plain.source);
+    expect(arrange(read.value.tune, read.value.arrangements[0]).tune).toEqual(made.tune);
+  });
+
+  it('sounds each phrase and its echo, repeats and all', () => {
+    const heard = tuneScore(made, null).notes.map(({ pitches: [one] }) => one!);
+    const once = tuneScore(plain, null).notes.map(({ pitches: [one] }) => one!);
+    expect(heard).toHaveLength(2 * once.length);
+    const half = phrasesOf(plain.form)[0]!.notes.length;
+    expect(heard.slice(0, half)).toEqual(once.slice(0, half));
+    expect(heard.slice(half, 2 * half)).toEqual(once.slice(0, half).map((one) => one - 12));
+  });
+
+  it('in a version for a grade, and without its tuning, still adds up', () => {
+    for (const change of [
+      { version: { grade: 2 } },
+      { key: { tuning: 'standard' } },
+      { key: { transpose: 3 } },
+    ] as const) {
+      const other = arrange(plain.source, decided(made.decisions, change));
+      expect(other.tune.bars.every(({ length, metre }) => length === barLength(metre))).toBe(true);
+      expect(other.tune.bars).toHaveLength(2 * plain.tune.bars.length);
+    }
+  });
+});
+
+describe('laws of the key stage', () => {
+  const tunes = [HIGH, LOW, WIDE].map((music) => set(music).source);
+  const tunings = INSTRUMENT.violin.tunings.map(({ id }) => id);
+  it.each(tunings)('in %s a tune sounds the same pitches', (tuning) => {
+    for (const tune of tunes) {
+      const made = arrange(tune, decided(FIRST_DECISIONS, { key: { tuning } }));
+      expect(made.tune).toEqual(tune);
+      for (const { stops, pitches } of made.fingering.notes)
+        for (const stop of stops) {
+          expect(midi(made.tuning.pitches[stop.string]!) + stop.semitones).toBe(midi(stop.pitch));
+          expect(pitches.map(midi)).toContain(midi(stop.pitch));
+        }
+    }
+  });
+
+  it('transposing up and down again is the identity, octaves of phrases and all', () => {
+    for (const tune of tunes)
+      for (let by = -11; by <= 11; by += 1)
+        expect(sounds(transposeTune(transposeTune(tune, by), -by))).toEqual(sounds(tune));
+  });
+  const sounds = (tune: Tune) =>
+    soundingNotes(tune).map(({ note }) => note.heads.map(({ pitch: one }) => pitchName(one)).join());
 });

@@ -87,7 +87,7 @@ const weighed = new WeakMap<Tune, Map<string, readonly Breach[]>>();
 
 function weighedOnce(context: VersionContext, tune: Tune, form: Form, limits: Limits): readonly Breach[] {
   const { instrument, tuning, tempo, hand, bow } = context;
-  const key = JSON.stringify([instrument.id, tuning.pitches, tempo, limits, hand, bow]);
+  const key = JSON.stringify([instrument.id, instrument.reach, tuning.pitches, tempo, limits, hand, bow]);
   const known = weighed.get(tune) ?? new Map<string, readonly Breach[]>();
   weighed.set(tune, known);
   const found = known.get(key) ?? weighVersion(context, tune, form, limits);
@@ -120,12 +120,13 @@ function* baseSteps(
   const wishes: VersionWishes = { ...NO_VERSION_WISHES, otherKey, otherOctave };
   const contract = (one: GradeNumber) => contractFor(instrument.hand, one).limits;
   const above = GRADE_NUMBERS.filter((one) => one > grade && one < 6).reverse();
-  const on = above.filter((one) => weighedOnce(context, tune, form, contract(one)).length > 0);
-  const all = [...on, grade];
+  const richer = above.filter((one) => weighedOnce(context, tune, form, contract(one)).length > 0);
+  const all = [...richer, grade];
   let base: Base | undefined;
   for (const [index, step] of all.entries()) {
     const limits = step === grade ? own : contract(step);
-    const key = JSON.stringify([step, otherKey, otherOctave, instrument.id, tuning.pitches, tempo, limits, hand, bow]);
+    const on = [instrument.id, instrument.reach, tuning.pitches, tempo, limits, hand, bow];
+    const key = JSON.stringify([step, otherKey, otherOctave, on]);
     const before = known.get(key);
     if (before) {
       base = before;

@@ -50,6 +50,19 @@ export function keyReasons(choice: KeyChoice, called: Names = USUAL_NAMES): read
 }
 
 /**
+ * The patterns of the fingers: which of them touch, and on which strings.
+ * @param names of the strings, the lowest first
+ * @example fingerPatternsText([{ string: 1, touching: [[2, 3]] }, { string: 2, touching: [[2, 3]] }], ['G', 'D', 'A', 'E']) // '2 and 3 touch on D and A'
+ */
+export function fingerPatternsText(touching: KeyChoice['touching'], names: readonly string[]): string {
+  const strings = new Map<string, string[]>();
+  for (const { string, touching: pairs } of touching)
+    for (const pair of new Set(pairs.map((one) => one.join(' and '))))
+      strings.set(pair, [...(strings.get(pair) ?? []), names[string] ?? '']);
+  return [...strings].map(([pair, on]) => `${pair} touch on ${on.join(' and ')}`).join('; ');
+}
+
+/**
  * What a choice asks of the hand that another one, which the learner knows, does not; empty where nothing is new.
  * @example newInKey({ low1: 3, high3: 0, fourth: 0, extensions: 0, positions: 0, highest: 'I' }, { low1: 0, high3: 2, fourth: 0, extensions: 0, positions: 0, highest: 'I' }) // ['low first finger']
  */

@@ -15,8 +15,9 @@ import { stripViews, type StripView } from '../desk/shared/strips.ts';
 import { useLook } from '../settings/look.ts';
 import { createPlayer } from '../sound/player.ts';
 import type { DeskFacts } from '../workers/facts.ts';
-import { engraver, startDesk } from '../workers/index.ts';
+import { engraver } from '../workers/index.ts';
 import { STALE } from '../workers/protocol.ts';
+import { benchDesk } from './bench.ts';
 import { useWorkshop } from './store.ts';
 
 const workshop = useWorkshop();
@@ -54,7 +55,7 @@ const player = createPlayer((id) => (playingId.value = id));
 onBeforeUnmount(() => player.stop());
 
 const problem = ref('');
-const desk = startDesk((error) => (problem.value = messageOf(error)));
+const desk = benchDesk((error) => (problem.value = messageOf(error)));
 const facts = shallowRef<DeskFacts | null>(null);
 const strips = shallowRef<readonly { readonly view: StripView; readonly staff: EngravedLine }[]>([]);
 let turn = 0;

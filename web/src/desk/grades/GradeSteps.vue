@@ -68,7 +68,7 @@ const leftBehind = computed(() => {
   for (const note of step.value?.missing ?? []) bars.set(barOf(note), [...(bars.get(barOf(note)) ?? []), note]);
   return [...bars].map(([bar, notes]) => ({ bar, notes }));
 });
-const places = computed(() => (desk.tune ? placesOf(desk.tune.tune) : new Map<string, BarBeat>()));
+const places = computed(() => (desk.arrangement ? placesOf(desk.arrangement.tune) : new Map<string, BarBeat>()));
 /** As people count; 0 is the pickup. */
 const barOf = (note: string): number =>
   places.value.get(note)?.bar ?? places.value.get(desk.notes.find(({ id }) => id === note)?.of ?? '')?.bar ?? 1;

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
 import { withinOctave, type KeyChoice } from '@nokta/core/arrange';
 import { keyName, midi, transposeTune } from '@nokta/core/music';
-import { effortBeside, keyReasons, newInKey, octaveText } from '@nokta/core/words';
+import { effortBeside, fingerPatternsText, keyReasons, newInKey, octaveText } from '@nokta/core/words';
 import { stringNames, tuningText } from '@nokta/core/instrument';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../store.ts';
@@ -93,6 +93,9 @@ const take = () => {
       <p>
         <strong>{{ keyName(chosen.key) }}</strong>, {{ octaveText(chosen.octave)
         }}<template v-if="beside"> ({{ beside }})</template>: {{ keyReasons(chosen, look.names).join(', ') }}.
+        <template v-if="chosen.touching.length > 0"
+          >Fingers: {{ fingerPatternsText(chosen.touching, names) }}.</template
+        >
         <template v-if="news.length > 0"
           ><strong>New to who plays it as it is now:</strong> {{ news.join(', ') }}.</template
         >
