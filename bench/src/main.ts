@@ -10,7 +10,10 @@ import {
   arrange,
   decided,
   gradedVersion,
+  groupKeys,
   keyChoices,
+  phrasePlaces,
+  tuningChoices,
   type Decisions,
   type Facts,
 } from '@nokta/core/arrange';
@@ -166,6 +169,17 @@ for (const instrument of INSTRUMENTS) {
   const tune = reel(32);
   const decisions = decided(FIRST_DECISIONS, { key: { instrument } });
   await measure(`keys side by side, ${instrument}, 32 bars`, 3, () => finished(keyChoices(tune, decisions)));
+  await measure(`tunings side by side, ${instrument}, 32 bars`, 3, () => finished(tuningChoices(tune, decisions)));
+  const set = arrange(tune, decisions);
+  await measure(`octaves and echoes, ${instrument}, 32 bars`, 3, () => finished(phrasePlaces(set)));
+}
+{
+  const tune = reel(32);
+  const members = INSTRUMENTS.map((instrument) => ({
+    decisions: decided(FIRST_DECISIONS, { key: { instrument } }),
+    grade: 3 as const,
+  }));
+  await measure('keys for a group of four with grades, 32 bars', 3, () => finished(groupKeys(tune, members)));
 }
 const arrangement = arrange(reel(32), FIRST_DECISIONS);
 for (const bars of [32, 64]) {

@@ -178,3 +178,26 @@ test('shows the fingerboard of the whole tune', async ({ page }) => {
   await expect(page.getByRole('img', { name: /^Fingerboard of the tune: .*D string, open/ })).toBeVisible();
   await expectAccessible(page);
 });
+
+test('takes a learner’s hand together with the instrument', async ({ page }) => {
+  await seedTune(page, TUNE, HEADER);
+  await goToPass(page, 'Hand');
+  await page.getByRole('tab', { name: 'Wishes' }).click();
+  await choose(page, 'What the hand prefers', 'Small hands, half size');
+  await goToPass(page, 'Key');
+  await expect(panel(page)).toContainText('string length 285 mm');
+  await page.getByRole('button', { name: /^Undo: the hand of Small hands/ }).click();
+  await expect(panel(page)).toContainText('string length 328 mm');
+});
+
+test('refuses to part an arrangement with echoes, and says where to', async ({ page }) => {
+  await seedTune(page, '|: A2c2 e2f2 | e2c2 A4 | B2c2 d2e2 | c2B2 A4 :|', LOW_HEADER);
+  await goToPass(page, 'Key');
+  await page.getByRole('tab', { name: 'Octaves and echoes' }).click();
+  await band(page).getByRole('button', { name: 'Echo of A1' }).click();
+  await expect(notesOf(page, 'A2').first()).toHaveAccessibleName(/^A3/);
+  await goToPass(page, 'Parts');
+  await notesOf(page, 'A1').nth(3).click();
+  await page.keyboard.press('b');
+  await expect(page.getByText('This arrangement plays echoes').first()).toBeVisible();
+});
