@@ -10,7 +10,7 @@ import { tuneScore } from '@nokta/core/practice';
 import { SCALE_OCTAVES, scaleTune } from '@nokta/core/warmup';
 import type { EngravedLine } from '@nokta/engrave';
 import { api, messageOf } from '../api/client.ts';
-import PhraseStrip from '../desk/shared/PhraseStrip.vue';
+import StripPicture from '../desk/shared/StripPicture.vue';
 import { stripViews, type StripView } from '../desk/shared/strips.ts';
 import { useLook } from '../settings/look.ts';
 import { createPlayer } from '../sound/player.ts';
@@ -161,7 +161,6 @@ async function toDesk(): Promise<void> {
     problem.value = messageOf(error);
   }
 }
-const NONE: ReadonlySet<string> = new Set();
 </script>
 
 <template>
@@ -195,22 +194,15 @@ const NONE: ReadonlySet<string> = new Set();
     <p v-if="roomText" class="problem" role="alert">{{ roomText }}</p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <h2 v-if="facts">{{ keyName(keyOf(tonic, mode)) }}</h2>
-    <div v-for="{ view, staff } in strips" :key="view.phrase.id" class="line" inert>
-      <PhraseStrip
-        :view="view"
-        :staff="staff"
-        :selected-id="null"
-        :playing-id="playingId !== null && view.ids.has(playingId) ? playingId : null"
-        :sounding="false"
-        :range="NONE"
-        :hinted="NONE"
-        :changed="NONE"
-        :beside="null"
-        :lanes="['tab', 'hand', 'names']"
-        :start-moves="false"
-        :end-moves="false"
-      />
-    </div>
+    <StripPicture
+      v-for="{ view, staff } in strips"
+      :key="view.phrase.id"
+      class="line"
+      :view="view"
+      :staff="staff"
+      :lanes="['tab', 'hand', 'names']"
+      :playing-id="playingId !== null && view.ids.has(playingId) ? playingId : null"
+    />
   </section>
 </template>
 

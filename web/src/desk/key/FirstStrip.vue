@@ -6,7 +6,7 @@ import type { KeyDecisions } from '@nokta/core/instrument';
 import type { EngravedLine } from '@nokta/engrave';
 import { engraver } from '../../workers/index.ts';
 import { STALE } from '../../workers/protocol.ts';
-import PhraseStrip from '../shared/PhraseStrip.vue';
+import StripPicture from '../shared/StripPicture.vue';
 import { stripViews, type StripView } from '../shared/strips.ts';
 import { useDesk } from '../store.ts';
 
@@ -30,24 +30,15 @@ watch(
   },
   { immediate: true },
 );
-const NONE: ReadonlySet<string> = new Set();
 </script>
 
 <template>
-  <div v-if="preview && change" class="preview" inert aria-hidden="true">
-    <PhraseStrip
-      :view="preview.view"
-      :staff="preview.staff"
-      :selected-id="null"
-      :playing-id="null"
-      :sounding="false"
-      :range="NONE"
-      :hinted="NONE"
-      :changed="NONE"
-      :beside="null"
-      :lanes="['tab', 'hand']"
-      :start-moves="false"
-      :end-moves="false"
-    />
-  </div>
+  <StripPicture
+    v-if="preview && change"
+    class="preview"
+    aria-hidden="true"
+    :view="preview.view"
+    :staff="preview.staff"
+    :lanes="['tab', 'hand']"
+  />
 </template>

@@ -107,6 +107,7 @@ const REPEATS = [
         >
       </span>
     </div>
+    <!-- Plain buttons: a long tune has hundreds of them. -->
     <div class="scroll">
       <table>
         <thead>
@@ -124,13 +125,13 @@ const REPEATS = [
             <td>{{ octaveText(row.move.octaves) }}</td>
             <td>
               <span v-for="octave in row.octaves" :key="octave.by" class="octave">
-                <v-btn
-                  size="small"
-                  variant="outlined"
+                <button
+                  type="button"
                   :aria-label="`${row.place.label} ${named(octave.by)}: ${octave.text}`"
                   @click="move([row], octave.by, `${row.place.label} ${named(octave.by)}`)"
-                  >{{ octave.name }}</v-btn
                 >
+                  {{ octave.name }}
+                </button>
                 <small>{{ octave.text }}</small>
               </span>
             </td>
@@ -149,16 +150,15 @@ const REPEATS = [
               </select>
             </td>
             <td>
-              <v-btn
-                size="small"
-                :variant="row.move.echo === 0 ? 'outlined' : 'flat'"
-                :color="row.move.echo === 0 ? undefined : 'primary'"
+              <button
+                type="button"
                 :aria-pressed="row.move.echo !== 0"
                 :disabled="row.move.echo === 0 && !row.echoes && fitting(row.place) === 0"
                 :aria-label="`Echo of ${row.place.label}`"
                 @click="echo(row)"
-                >Echo</v-btn
               >
+                Echo
+              </button>
               <small>{{ row.echoes ? 'same fingers, other pair' : row.why }}</small>
             </td>
           </tr>
@@ -220,6 +220,25 @@ td > small {
 }
 td:last-child {
   width: 34%;
+}
+td button {
+  padding: 1px 12px;
+  border: 1px solid var(--ink);
+  border-radius: 9px;
+  background: none;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+td button[aria-pressed='true'] {
+  border-color: var(--accent);
+  background: var(--accent);
+  color: rgb(var(--v-theme-on-primary));
+}
+td button:disabled {
+  border-color: var(--edge);
+  color: var(--soft);
+  cursor: default;
 }
 select {
   padding: 2px 4px;
