@@ -36,7 +36,13 @@ export function handLimitsOf({ fingers, extension, doubleStops, maxPosition }: L
 
 /** One grade, for the tune itself, whatever version the arrangement is. @example fitOf(arrangement, 6).breaches // [] */
 export function fitOf(
-  { inKey: tune, tempo, tuning, instrument, decisions }: Arrangement,
+  {
+    inKey: tune,
+    tempo,
+    tuning,
+    instrument,
+    decisions,
+  }: Pick<Arrangement, 'inKey' | 'tempo' | 'tuning' | 'instrument' | 'decisions'>,
   grade: GradeNumber,
 ): GradeFit {
   const contract = contractFor(instrument.hand, grade);

@@ -3,8 +3,8 @@
  * a simpler version of the tune there.
  */
 import type { GradeNumber } from '../grade/index.ts';
-import type { Key, Semitones, Tune } from '../music/index.ts';
-import { arrange } from './arrange.ts';
+import { keyStage } from '../instrument/index.ts';
+import { workingTempo, type Key, type Semitones, type Tune } from '../music/index.ts';
 import { decided, type Decisions } from './decisions.ts';
 import { fitOf } from './grades.ts';
 import { KEYS, keyChoices, withinOctave, type KeyChoice } from './keys.ts';
@@ -86,5 +86,9 @@ export function* groupKeys(source: Tune, members: readonly GroupMember[]): Gener
 }
 
 function beyondGrade(source: Tune, decisions: Decisions, { transpose }: KeyChoice, grade: GradeNumber): number {
-  return fitOf(arrange(source, decided(decisions, { key: { transpose } })), grade).breaches.length;
+  const own = decided(decisions, { key: { transpose } });
+  // No more of the arrangement than a contract asks for.
+  const { inKey, instrument, tuning } = keyStage(own.key, source);
+  const tempo = workingTempo(source, own.pace.tempo);
+  return fitOf({ inKey, instrument, tuning, tempo, decisions: own }, grade).breaches.length;
 }
