@@ -42,8 +42,11 @@ const VIEWS = { keys: KeysTab, tunings: TuningsTab, phrases: PhrasesTab, group: 
 .band > :first-child {
   margin-bottom: 7px;
 }
+/* Its own width counts for nothing: the band is as wide as the strips. */
 small {
+  flex: 1;
   overflow: hidden;
+  width: 0;
   margin-left: 12px;
   text-overflow: ellipsis;
   white-space: nowrap;

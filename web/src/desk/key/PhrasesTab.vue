@@ -36,7 +36,7 @@ const rows = computed(() =>
           .map((octave) => ({
             ...octave,
             name: octave.by < 0 ? 'Down' : 'Up',
-            text: octave.fits ? effortBeside(octave, here) : 'notes fall off',
+            text: octave.fits ? effortBeside(octave, here) || 'fits' : 'notes fall off',
           })),
         echoes: isEcho(place.echo),
         why: isEcho(place.echo) ? '' : noEchoText(place.echo, look.names),
@@ -71,6 +71,8 @@ function echo({ place, move: own }: { place: PhrasePlace; move: PhraseMove }): v
 /** The octave in which an echo fits, the lower one if both do. */
 const fitting = ({ octaves }: PhrasePlace): number => octaves.find(({ by, fits }) => by !== 0 && fits)?.by ?? 0;
 
+/** Said once: it holds for every phrase. */
+const noPairs = computed(() => rows.value.every(({ place }) => !isEcho(place.echo) && place.echo.why === 'no-pairs'));
 const echoing = computed(() => (found.value ?? []).filter(({ echo: one }) => isEcho(one)));
 const making = ref(false);
 /** Call and answer throughout, as an arrangement of its own. */
@@ -159,12 +161,15 @@ const REPEATS = [
               >
                 Echo
               </button>
-              <small>{{ row.echoes ? 'same fingers, other pair' : row.why }}</small>
+              <small>{{ row.echoes ? 'same fingers, other pair' : noPairs ? '' : row.why }}</small>
             </td>
           </tr>
         </tbody>
       </table>
     </div>
+    <p v-if="noPairs" class="all">
+      In this tuning {{ noEchoText({ why: 'no-pairs' }) }}: echoes have fingers of their own.
+    </p>
     <p v-if="echoing.length > 0" class="all">
       {{ echoing.length }} of {{ rows.length }} phrases echo on the other pair with the same fingers.
       <v-btn size="small" variant="flat" color="primary" :loading="making" @click="makeEchoes"
@@ -219,7 +224,7 @@ td > small {
   margin-left: 6px;
 }
 td:last-child {
-  width: 34%;
+  width: 30%;
 }
 td button {
   padding: 1px 12px;

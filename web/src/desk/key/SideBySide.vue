@@ -29,13 +29,11 @@ const most = computed(() =>
 /** The highest string on top. */
 const lineOf = (string: number) =>
   5 + ((props.strings.length - 1 - string) * 24) / Math.max(3, props.strings.length - 1);
-const at = computed(() => {
-  const own = (find: (card: Card) => boolean) => props.cards.findIndex(find);
-  return Math.max(0, props.looked === null ? own(({ now }) => now) : own(({ id }) => id === props.looked));
-});
+/** The card that is looked at, or holds; -1 where the tune is set as none of them. */
+const at = computed(() => props.cards.findIndex(({ id, now }) => (props.looked === null ? now : id === props.looked)));
 const list = ref<HTMLElement | null>(null);
 function step(by: number): void {
-  const to = (at.value + by + props.cards.length) % props.cards.length;
+  const to = (Math.max(0, at.value) + by + props.cards.length) % props.cards.length;
   emit('look', props.cards[to]!.id);
   void nextTick(() => list.value?.querySelectorAll<HTMLElement>('.card')[to]?.focus());
 }
@@ -60,7 +58,7 @@ function step(by: number): void {
       role="radio"
       :class="{ off: !card.choice.fits, now: card.now }"
       :aria-checked="index === at"
-      :tabindex="index === at ? 0 : -1"
+      :tabindex="index === Math.max(0, at) ? 0 : -1"
       :aria-label="card.says"
       @click="emit('look', card.id)"
     >
