@@ -66,10 +66,12 @@ const listen = () => ear.start(source.value === 'simulated' ? soundingNow.value 
 watch(soundingNow, (now) => {
   if (ear.listening.value && source.value === 'simulated') ear.retune(now);
 });
-// Another string, or a second one, is another sound.
-watch([own, pair, source], () => {
-  if (!ear.listening.value) return;
-  if (source.value === 'simulated' || ear.beats.value === undefined) void listen();
+// Another string, or a second one, is another sound to make; the microphone hears whatever is played.
+watch([own, pair], () => {
+  if (ear.listening.value && source.value === 'simulated') void listen();
+});
+watch(source, () => {
+  if (ear.listening.value) void listen();
 });
 watch(
   [chosenPair, concertA, ear.listening],

@@ -13,7 +13,7 @@ import { useKept } from '../../kept/store.ts';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../store.ts';
 import { useAsked } from './asking.ts';
-import { decisionsFor, instrumentWord, playerOf, playersIn } from './group.ts';
+import { decisionsFor, instrumentWord, isSetSo, playerOf, playersIn } from './group.ts';
 
 const desk = useDesk();
 const look = useLook();
@@ -74,21 +74,23 @@ const chosen = computed<GroupKey | null>(
   () => found.value?.find(({ within }) => within === looked.value) ?? found.value?.[0] ?? null,
 );
 const making = ref(false);
-/** An arrangement for each member, in this key: the tune, or a version for their grade. */
+/** What was made last, in words. */
+const said = ref('');
+/** An arrangement for each member, in this key: the tune, or a version for their grade. Whoever has it already keeps it. */
 async function setForAll(): Promise<void> {
   if (!chosen.value) return;
   making.value = true;
-  for (const [at, { choice, simpler }] of chosen.value.places.entries()) {
+  const wanted = chosen.value.places.map(({ choice, simpler }, at) => {
     const player = players.value[at]!;
     const { key, hand } = members.value[at]!.decisions;
     const grade = simpler && player.grade ? player.grade : ('tune' as const);
-    await desk.makeArrangement({
-      key: { ...key, transpose: choice.transpose },
-      hand,
-      version: { ...desk.record!.decisions.version, grade, name: player.name || null, kept: ['key'] },
-    });
-  }
+    const version = { ...desk.record!.decisions.version, grade, name: player.name || null, kept: ['key'] };
+    return { key: { ...key, transpose: choice.transpose }, hand, version };
+  });
+  const fresh = wanted.filter((one) => !desk.records.some(({ decisions }) => isSetSo(decisions, one)));
+  for (const one of fresh) await desk.makeArrangement(one);
   making.value = false;
+  said.value = `${fresh.length} made, ${wanted.length - fresh.length} there already: see the list beside the title.`;
 }
 </script>
 
@@ -175,13 +177,12 @@ async function setForAll(): Promise<void> {
       <p v-else-if="found && found.length === 0">
         There is no key in which all of them can play every note. Give somebody a grade, so that a version can be made.
       </p>
-      <div v-if="found && found.length > 0" class="keys" role="radiogroup" aria-label="Key for the group">
+      <div v-if="found && found.length > 0" class="keys" role="group" aria-label="Key for the group">
         <button
           v-for="key in found"
           :key="key.within"
           type="button"
-          role="radio"
-          :aria-checked="key === chosen"
+          :aria-pressed="key === chosen"
           @click="looked = key.within"
         >
           <strong>{{ keyName(key.key) }}</strong>
@@ -201,6 +202,7 @@ async function setForAll(): Promise<void> {
         <v-btn size="small" variant="flat" color="primary" :loading="making" @click="setForAll"
           >Set {{ keyName(chosen.key) }} for all</v-btn
         >
+        <span class="said" role="status">{{ said }}</span>
       </template>
     </section>
   </div>
@@ -261,7 +263,7 @@ select {
   text-align: left;
   cursor: pointer;
 }
-.keys button[aria-checked='true'] {
+.keys button[aria-pressed='true'] {
   border-color: var(--accent);
   box-shadow: inset 0 0 0 1.5px var(--accent);
 }
@@ -275,6 +277,10 @@ select {
   white-space: nowrap;
 }
 small {
+  color: var(--soft);
+}
+.said {
+  margin-left: 10px;
   color: var(--soft);
 }
 .parts {

@@ -8,7 +8,7 @@ import { UnreachableError, api } from '../../api/client.ts';
 import { useKept } from '../../kept/store.ts';
 import { setFor } from '../arranging.ts';
 import { tune } from '../test/server.ts';
-import { decisionsFor, instrumentWord, playerOf, playersIn } from './group.ts';
+import { decisionsFor, instrumentWord, isSetSo, playerOf, playersIn } from './group.ts';
 import { withMove } from './phrases.ts';
 
 const [, half] = MAKES.violin;
@@ -34,6 +34,12 @@ describe('members of a group', () => {
     expect(own.key).toMatchObject({ make: half, tuning: 'standard', phrases: {} });
     expect(own.hand).toMatchObject({ learner: { name: 'Ida', limits: { maxPosition: 'I' } }, limits: {} });
     expect(decisionsFor(now, playerOf('viola')).hand).toEqual(FIRST_DECISIONS.hand);
+  });
+
+  it('have an arrangement already, or need one in another key', () => {
+    const own = decided(FIRST_DECISIONS, { key: { transpose: 2 } });
+    expect(isSetSo(own, structuredClone(own))).toBe(true);
+    expect(isSetSo(own, FIRST_DECISIONS)).toBe(false);
   });
 
   it('are named by what they play', () => {

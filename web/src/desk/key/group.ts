@@ -40,6 +40,14 @@ export function decisionsFor(now: Decisions, { instrument, make, hand }: Player)
   });
 }
 
+/** Whether an arrangement is for the same player, instrument, version and key. */
+export const isSetSo = (own: Decisions, wanted: Pick<Decisions, 'key' | 'version'>): boolean =>
+  [own, wanted]
+    .map(({ key: { instrument, make, tuning, transpose }, version: { grade, name } }) =>
+      JSON.stringify([instrument, make, tuning, transpose, grade, name]),
+    )
+    .every((text, _, all) => text === all[0]);
+
 /** What an instrument is called in a list. */
 export const instrumentWord = ({
   like,
