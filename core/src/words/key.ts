@@ -81,14 +81,15 @@ type Demands = Pick<KeyChoice, 'low1' | 'high3' | 'fourth' | 'extensions' | 'pos
 
 /**
  * What a choice asks beside another one; empty where they cannot be compared.
+ * @param called what the other one is
  * @example effortBeside({ fits: true, effort: 80 }, { fits: true, effort: 100 }) // '20 % easier than now'
  */
 export function effortBeside(own: Pick<KeyChoice, 'fits' | 'effort'>, now: Pick<KeyChoice, 'fits' | 'effort'>): string {
   if (own === now || !own.fits || !now.fits || now.effort === 0) return '';
   const share = Math.round(100 * (own.effort / now.effort - 1));
-  if (share === 0) return 'as easy as now';
-  if (share >= 100) return `${(own.effort / now.effort).toFixed(1)} times the effort of now`;
-  return share < 0 ? `${-share} % easier than now` : `${share} % more effort than now`;
+  if (share === 0) return `as easy as ${called}`;
+  if (share >= 100) return `${(own.effort / now.effort).toFixed(1)} times the effort of ${called}`;
+  return share < 0 ? `${-share} % easier than ${called}` : `${share} % more effort than ${called}`;
 }
 
 function positionsText(positions: number, highest: string, shifts: number): string {

@@ -74,7 +74,7 @@ const usual = computed(() => choices.value.find(({ retuned }) => retuned === 0))
 const beside = computed(() => {
   if (!chosen.value || !present.value) return '';
   if (chosen.value !== present.value) return effortBeside(chosen.value.choice, present.value.choice);
-  return usual.value ? effortBeside(chosen.value.choice, usual.value.choice).replace('now', 'in the usual tuning') : '';
+  return usual.value ? effortBeside(chosen.value.choice, usual.value.choice, 'the usual tuning') : '';
 });
 const cautions = computed(() =>
   chosen.value && desk.arrangement
