@@ -84,7 +84,11 @@ type Demands = Pick<KeyChoice, 'low1' | 'high3' | 'fourth' | 'extensions' | 'pos
  * @param called what the other one is
  * @example effortBeside({ fits: true, effort: 80 }, { fits: true, effort: 100 }) // '20 % easier than now'
  */
-export function effortBeside(own: Pick<KeyChoice, 'fits' | 'effort'>, now: Pick<KeyChoice, 'fits' | 'effort'>): string {
+export function effortBeside(
+  own: Pick<KeyChoice, 'fits' | 'effort'>,
+  now: Pick<KeyChoice, 'fits' | 'effort'>,
+  called = 'now',
+): string {
   if (own === now || !own.fits || !now.fits || now.effort === 0) return '';
   const share = Math.round(100 * (own.effort / now.effort - 1));
   if (share === 0) return `as easy as ${called}`;
