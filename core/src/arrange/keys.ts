@@ -6,7 +6,7 @@ import { bowTune, slurredInto } from '../bow/index.ts';
 import { analyseForm, type BarBeat } from '../form/index.ts';
 import { limitsOf } from '../grade/index.ts';
 import { Hand, levelOf, patternsOf, POSITIONS, type Fingering, type Level, type StringPattern } from '../hand/index.ts';
-import { instrumentOf, tuneInKey, tuningOf, type InstrumentId } from '../instrument/index.ts';
+import { droneStrings, instrumentOf, tuneInKey, tuningOf, type InstrumentId } from '../instrument/index.ts';
 import {
   LETTERS,
   chroma,
@@ -165,7 +165,7 @@ function choiceOf(source: Tune, decisions: Decisions, transpose: Semitones, fing
     effort: fingering.totals.effort,
     openHome: on(home),
     openFifth: on(fifth),
-    drones: open.flatMap((pitch, string) => ([home, fifth].includes(chroma(pitch)) ? [string] : [])),
+    drones: droneStrings(key.tonic, open),
     ringing: stops.length === 0 ? 0 : rings.length / stops.length,
     accidentals: LETTERS.filter((letter) => signatureAlter(key, letter) !== 0).length,
     positions: away.length,

@@ -91,6 +91,17 @@ describe('a phrase on a pair', () => {
   });
 });
 
+describe('a phrase that cannot be played once more', () => {
+  it('says so, and is left out of call and echo', () => {
+    const tune = set('A2c2 e2f2 | e2c2 A4 | B2c2 d2e2 |1 c2B2 A4 :|2 c2B2 A4 |');
+    const places = finished(phrasePlaces(tune));
+    const joins = places.map(({ noEcho }) => noEcho);
+    expect(joins).toContain('repeat-inside');
+    const { phrases } = echoVersion(tune, places);
+    expect(Object.keys(phrases)).toHaveLength(places.filter(({ echo, noEcho }) => isEcho(echo) && !noEcho).length);
+  });
+});
+
 describe('a phrase in its octaves', () => {
   it('is fitted and weighed by itself', () => {
     const [down, here, up] = first(HIGH).octaves;

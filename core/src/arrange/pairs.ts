@@ -5,7 +5,17 @@
 import { analyseForm, phrasesOf, type Phrase } from '../form/index.ts';
 import { POSITIONS, fingerTune, levelOf, type FingeredNote, type HandSetup, type Locks } from '../hand/index.ts';
 import { slurredInto } from '../bow/index.ts';
-import { echoId, endsOf, midi, octaveAway, type Pitch, type Semitones, type Tune } from '../music/index.ts';
+import {
+  echoId,
+  endsOf,
+  midi,
+  octaveAway,
+  withEcho,
+  type NoEcho,
+  type Pitch,
+  type Semitones,
+  type Tune,
+} from '../music/index.ts';
 import { phraseLine, type Arrangement } from './arrange.ts';
 
 const OCTAVE: Semitones = 12;
@@ -71,6 +81,8 @@ export interface PhrasePlace {
   /** Down, as it is, up. */
   readonly octaves: readonly PhraseOctave[];
   readonly echo: PairEcho | NoPairEcho;
+  /** Why it cannot be played once more at once, whatever the strings; null where it can. */
+  readonly noEcho: NoEcho | null;
 }
 
 /** @example isEcho({ why: 'no-pairs' }) // false */
@@ -91,7 +103,9 @@ export function* phrasePlaces(arrangement: Arrangement): Generator<number, reado
     if (!ends) continue;
     const octaves = ([-1, 0, 1] as const).map((by) => octaveOf(octaveAway(tune, phrase, by), phrase, setup, by));
     const echo = pairs ? echoOn(pairs, phraseLine(tune, phrase), within(arrangement, phrase, setup)) : NO_PAIRS;
-    places.push({ id: phrase.id, label: phrase.label, ...ends, octaves, echo });
+    const joined = withEcho(tune, phrase, -1);
+    const noEcho = joined.ok ? null : joined.why;
+    places.push({ id: phrase.id, label: phrase.label, ...ends, octaves, echo, noEcho });
     yield places.length / phrases.length;
   }
   return places;
@@ -159,8 +173,8 @@ export function echoVersion(
 ): { readonly phrases: Arrangement['decisions']['key']['phrases']; readonly locks: Locks } {
   const phrases = { ...decisions.key.phrases };
   const locks: Record<string, Locks[string]> = { ...decisions.hand.locks };
-  for (const { first, last, echo } of places) {
-    if (!isEcho(echo)) continue;
+  for (const { first, last, echo, noEcho } of places) {
+    if (!isEcho(echo) || noEcho) continue;
     phrases[first] = { last, octaves: phrases[first]?.octaves ?? 0, echo: echo.octaves };
     for (const [id, stops] of Object.entries(echo.stops)) {
       const by = OCTAVE * echo.octaves;

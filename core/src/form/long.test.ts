@@ -30,7 +30,7 @@ it('a tune of many bars is not compared with itself, and says so', () => {
   expect(phrases.at(-1)!.end.bar).toBe(12_000);
 });
 
-it('a long set of tunes is parted as any other', () => {
+it('a long set of tunes is parted like every other', () => {
   const form = analyseForm(longTune(400));
   expect(form.tooLong).toBeUndefined();
   expect(form.licks.length).toBeGreaterThan(0);

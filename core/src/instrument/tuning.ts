@@ -1,5 +1,15 @@
 /** Tunings: presets for each instrument, and any other by hand. */
-import { midi, parsePitch, pitch, pitchName, printedName, type Pitch, type Semitones } from '../music/index.ts';
+import {
+  chroma,
+  midi,
+  parsePitch,
+  pitch,
+  pitchName,
+  printedName,
+  type Pitch,
+  type PitchClass,
+  type Semitones,
+} from '../music/index.ts';
 import type { Instrument } from './instrument.ts';
 
 export interface Tuning {
@@ -25,6 +35,16 @@ export function tuningText(pitches: readonly Pitch[]): string {
 export function tuningsFor({ tunings }: Pick<Instrument, 'tunings'>): readonly Tuning[] {
   return tunings.map(({ id, name, pitches }) => ({ id, name, pitches: pitches.map(pitch) }));
 }
+
+/**
+ * Open strings that sound along in a key: those on its home note or the fifth above, by number from the lowest.
+ * @example droneStrings({ letter: 'D', alter: 0 }, ['G3', 'D4', 'A4', 'E5'].map(pitch)) // [1, 2]
+ */
+export function droneStrings(tonic: PitchClass, pitches: readonly Pitch[]): readonly number[] {
+  const tones = [chroma(tonic), (chroma(tonic) + FIFTH) % 12];
+  return pitches.flatMap((own, string) => (tones.includes(chroma(own)) ? [string] : []));
+}
+const FIFTH: Semitones = 7;
 
 /** @example standardTuning(INSTRUMENT.viola).name // 'Standard' */
 export function standardTuning(instrument: Pick<Instrument, 'tunings'>): Tuning {

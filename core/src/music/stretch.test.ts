@@ -89,6 +89,8 @@ describe('an echo', () => {
   it.each([
     ['goes over a repeat sign', tuneOf('A8 :| B8 | c8 | d8 |'), 0, 2, 'repeat-inside'],
     ['ends on a held note', tuneOf('A8 | B8- | B8 | d8 |'), 0, 2, 'held-over'],
+    ['begins within a held note', tuneOf('A8 | B8- | B8 | d8 |'), 2, 4, 'held-over'],
+    ['runs into an ending', tuneOf('|: A8 | B8 | c8 |1 d8 :|2 e8 |]'), 2, 4, 'repeat-inside'],
   ] as const)('is refused where the phrase %s', (_, tune, from, to, why) => {
     expect(withEcho(tune, barsOf(tune, from, to), -1)).toEqual({ ok: false, why });
   });

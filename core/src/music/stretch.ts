@@ -95,12 +95,12 @@ export function withEcho(tune: Tune, stretch: Stretch, octaves: number): Echoed 
   const [before, own, after] = cutAt(tune.bars, stretch);
   const inner = own.slice(0, -1);
   if (own.length === 0) return { ok: false, why: 'uneven' };
-  if (inner.some((bar) => bar.repeatEnd || bar.endingStop || bar.jump || bar.fine))
-    return { ok: false, why: 'repeat-inside' };
+  const leaves = inner.some((bar) => bar.repeatEnd || bar.endingStop || bar.jump || bar.fine);
+  // A phrase that runs into an ending ends otherwise the next time: its echo would be heard once only.
+  if (leaves || own.slice(1).some((bar) => bar.endings)) return { ok: false, why: 'repeat-inside' };
   const isHeld = ({ events }: Piece) =>
     events.at(-1)?.kind === 'note' && (events.at(-1) as Note).heads.some(({ tied }) => tied);
-  if (isHeld(own.at(-1)!) || (before.length > 0 && isHeld(before.at(-1)!) && before.at(-1)!.cut))
-    return { ok: false, why: 'held-over' };
+  if (isHeld(own.at(-1)!) || (before.length > 0 && isHeld(before.at(-1)!))) return { ok: false, why: 'held-over' };
 
   const called = own.map((piece, index) => (index === own.length - 1 ? withoutClosing(piece) : piece));
   const move = octaveOn(octaves);
@@ -183,9 +183,19 @@ function joined(left: readonly Piece[], right: readonly Piece[], anew: boolean):
   const ends = last.offset + last.length;
   if (ends === first.offset && first.offset > 0) {
     const events = [...last.events, ...first.events.map((event) => ({ ...event, at: event.at + last.length }))];
-    const { id, offset } = last;
+    const { id, offset, key, metre } = last;
+    if (metre.beats !== first.metre.beats || metre.unit !== first.metre.unit) return null;
     const opened = without(last, [...CLOSING, 'cut']);
-    const whole = { ...opened, ...without(first, OPENING), id, offset, events, length: last.length + first.length };
+    const whole = {
+      ...opened,
+      ...without(first, OPENING),
+      id,
+      offset,
+      key,
+      metre,
+      events,
+      length: last.length + first.length,
+    };
     return [...left.slice(0, -1), whole, ...right.slice(1)];
   }
   const adds = first.offset === 0 && (ends === barLength(last.metre) || last.metre.symbol === 'free');

@@ -3,7 +3,6 @@ import {
   HANDS,
   type Because,
   type FingeredNote,
-  type Frame,
   type Glide,
   type HandLimits,
   type HandProblem,
@@ -22,7 +21,7 @@ import {
   type StringPattern,
 } from '../hand/index.ts';
 import { stringNames, tuningText, type Instrument, type Tuning } from '../instrument/index.ts';
-import type { Pitch, Semitones } from '../music/index.ts';
+import type { Pitch } from '../music/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
 import { noteName, pitchText, wayText } from './naming.ts';
 
@@ -445,21 +444,4 @@ export function helpText(help: Help): string {
     case 'slower':
       return `at ♩ = ${help.bpm} this place asks no more than the rest`;
   }
-}
-
-/**
- * Which finger lies at a place on the string: in first position, or where the hand lies with its first finger there.
- * @example fingerPlaceText(framesFor(HANDS.violin), 3) // 'low 2'
- */
-export function fingerPlaceText(frames: readonly Frame[], semitones: Semitones): string {
-  const places = frames
-    .filter(({ position }) => position === 'I')
-    .flatMap(({ places: own }) => own)
-    .filter((place) => place.semitones === semitones && place.sign !== 'harmonic');
-  const first =
-    ['home', 'low', 'high'].flatMap((sign) => places.filter((place) => place.sign === sign))[0] ?? places[0];
-  if (first?.sign === 'extended') return `${first.finger}, stretched`;
-  if (first) return `${first.sign === 'home' ? '' : `${first.sign} `}${first.finger}`;
-  const frame = frames.find(({ base }) => base === semitones);
-  return frame ? `1 in ${frame.position}` : '';
 }

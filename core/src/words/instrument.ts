@@ -1,4 +1,6 @@
 /** Strings and their load in words. */
+import type { Frame } from '../hand/index.ts';
+import type { Semitones } from '../music/index.ts';
 import { IN_TUNE } from '../practice/index.ts';
 import type { CautionLevel, RetuningStep, StringTension, TuningCheck } from '../instrument/index.ts';
 
@@ -71,4 +73,21 @@ export function beatsText(beats: number | null, interval: string): string {
   if (beats === null) return 'Play both strings, long and even';
   if (beats < 0.3) return `A pure ${interval}: it stands still`;
   return `The ${interval} beats ${beats.toFixed(1)} times a second: turn until it slows and stands still`;
+}
+
+/**
+ * Which finger lies at a place on the string: in first position, or where the hand lies with its first finger there.
+ * @example fingerPlaceText(framesFor(HANDS.violin), 3) // 'low 2'
+ */
+export function fingerPlaceText(frames: readonly Frame[], semitones: Semitones): string {
+  const places = frames
+    .filter(({ position }) => position === 'I')
+    .flatMap(({ places: own }) => own)
+    .filter((place) => place.semitones === semitones && place.sign !== 'harmonic');
+  const first =
+    ['home', 'low', 'high'].flatMap((sign) => places.filter((place) => place.sign === sign))[0] ?? places[0];
+  if (first?.sign === 'extended') return `${first.finger}, stretched`;
+  if (first) return `${first.sign === 'home' ? '' : `${first.sign} `}${first.finger}`;
+  const frame = frames.find(({ base }) => base === semitones);
+  return frame ? `1 in ${frame.position}` : '';
 }

@@ -1,6 +1,6 @@
 /** Keys in words: what speaks for one, what it asks. */
 import type { KeyChoice, MemberPlace, NoPairEcho } from '../arrange/index.ts';
-import { fifths, type Pitch } from '../music/index.ts';
+import { fifths, type NoEcho, type Pitch } from '../music/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
 import { pitchText } from './naming.ts';
 
@@ -124,6 +124,18 @@ export function noEchoText(echo: NoPairEcho, { notes }: Names = USUAL_NAMES): st
   };
   return `needs both pairs: ${named(echo.low)} lies below the upper one, ${named(echo.high)} above the lower one`;
 }
+
+const NO_ECHO: Readonly<Record<NoEcho, string>> = {
+  uneven: 'an echo would leave a bar that does not add up',
+  'repeat-inside': 'it runs over a repeat or into an ending',
+  'held-over': 'a note is held over its edge',
+};
+
+/**
+ * Why a phrase cannot be played once more at once.
+ * @example noJoinText('held-over') // 'a note is held over its edge'
+ */
+export const noJoinText = (why: NoEcho): string => NO_ECHO[why];
 
 /**
  * What a member of a group plays in a key.

@@ -54,14 +54,11 @@ export function createArranging({ tune, records, currentId, record, problem, set
     if (is(now)) return;
     const known = records.value.find(is);
     if (known) return switchTo(known.id);
-    // What was decided note by note, for other notes, is left behind.
-    const { school, counting, inches, downbeats } = now.decisions.bow;
     await makeArrangement({
       ...(own !== now.decisions.key.instrument && setFor(own, tune.value, now.decisions)),
-      version: { ...FIRST_DECISIONS.version, grade },
       ...(own === now.decisions.key.instrument ? { hand: { locks: {} } } : { hand: FIRST_DECISIONS.hand }),
-      signs: FIRST_DECISIONS.signs,
-      bow: { ...FIRST_DECISIONS.bow, school, counting, inches, downbeats },
+      ...forOtherNotes(now.decisions),
+      version: { ...FIRST_DECISIONS.version, grade },
     });
   }
 
@@ -69,6 +66,16 @@ export function createArranging({ tune, records, currentId, record, problem, set
   const callOff = (): Promise<void> => (beforeId.value ? switchTo(beforeId.value) : Promise.resolve());
 
   return { makeArrangement, switchTo, showVersion, callOff, canCallOff: () => beforeId.value !== null };
+}
+
+/** What was decided note by note is left behind where the notes are others; how the teacher bows and counts is not. */
+export function forOtherNotes({ bow }: Pick<Decisions, 'bow'>): Pick<Decisions, 'version' | 'signs' | 'bow'> {
+  const { school, counting, inches, downbeats } = bow;
+  return {
+    version: FIRST_DECISIONS.version,
+    signs: FIRST_DECISIONS.signs,
+    bow: { ...FIRST_DECISIONS.bow, school, counting, inches, downbeats },
+  };
 }
 
 /**

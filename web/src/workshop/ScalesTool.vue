@@ -5,7 +5,8 @@ import { useRouter } from 'vue-router';
 import { useStorage } from '@vueuse/core';
 import { mdiMusicNoteOutline, mdiPlay, mdiPrinterOutline, mdiStop } from '@mdi/js';
 import { phraseLine } from '@nokta/core/arrange';
-import { MODES, chroma, keyName, keyOf, midi, printedName, type Mode, type PitchClass } from '@nokta/core/music';
+import { droneStrings } from '@nokta/core/instrument';
+import { MODES, keyName, keyOf, midi, printedName, type Mode, type PitchClass } from '@nokta/core/music';
 import { tuneScore } from '@nokta/core/practice';
 import { SCALE_OCTAVES, scaleTune } from '@nokta/core/warmup';
 import type { EngravedLine } from '@nokta/engrave';
@@ -95,9 +96,9 @@ watch(
 
 /** Open strings that sound home note or fifth; else the home note below. */
 const drone = computed(() => {
-  const home = chroma(tonic.value);
-  const open = workshop.tuning.pitches.filter((one) => [home, (home + 7) % 12].includes(chroma(one)));
-  return open.length > 0 ? open : [{ ...tonic.value, octave: workshop.tuning.pitches[0]!.octave }];
+  const { pitches } = workshop.tuning;
+  const open = droneStrings(tonic.value, pitches).map((string) => pitches[string]!);
+  return open.length > 0 ? open : [{ ...tonic.value, octave: pitches[0]!.octave }];
 });
 const droneText = computed(() => drone.value.map(printedName).join(' '));
 watch(

@@ -4,11 +4,7 @@ import { computed } from 'vue';
 import { useStorage } from '@vueuse/core';
 import { FIRST_DECISIONS, decided, type Decisions } from '@nokta/core/arrange';
 import {
-  INSTRUMENT,
-  INSTRUMENTS,
   LIKE_USUAL,
-  MAKES,
-  askedTuning,
   instrumentOf,
   keySlice,
   tuningOf,
@@ -34,11 +30,7 @@ export const useWorkshop = defineStore('workshop', () => {
   const tuning = computed(() => tuningOf(key.value));
   const decisions = computed<Decisions>(() => decided(FIRST_DECISIONS, { key: key.value }));
 
-  const choices = computed(() => [
-    ...INSTRUMENTS.map((like) => ({ like, make: null as InstrumentMake | null, name: INSTRUMENT[like].name })),
-    ...INSTRUMENTS.flatMap((like) => MAKES[like].map((make) => ({ like, make, name: make.name }))),
-    ...kept.of('instrument').map(({ value: { like, make }, name }) => ({ like, make, name })),
-  ]);
+  const choices = computed(() => kept.instruments);
   const chosen = computed(() =>
     choices.value.findIndex(
       ({ like, make }) => like === key.value.instrument && JSON.stringify(make) === JSON.stringify(key.value.make),
@@ -54,14 +46,7 @@ export const useWorkshop = defineStore('workshop', () => {
     key.value = { ...key.value, make: own };
   }
 
-  const tunings = computed(() => [
-    ...tuningsFor(instrument.value),
-    ...kept.of('tuning').flatMap(({ name, value }) => {
-      if (value.instrument !== key.value.instrument) return [];
-      const found = askedTuning(instrument.value, value.pitches.join(','));
-      return 'error' in found ? [] : [{ ...found, name }];
-    }),
-  ]);
+  const tunings = computed(() => [...tuningsFor(instrument.value), ...kept.tuningsOf(key.value)]);
   const tuningItems = computed(() =>
     tunings.value.map(({ id, name, pitches }) => ({
       value: id,

@@ -5,12 +5,13 @@ import { mdiClose, mdiPlus } from '@mdi/js';
 import { octaveOf, type GroupKey } from '@nokta/core/arrange';
 import type { NamedHand, Player } from '@nokta/core/files';
 import { GRADE_NUMBERS } from '@nokta/core/grade';
-import { INSTRUMENTS, INSTRUMENT, MAKES, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
+import { INSTRUMENTS, INSTRUMENT, type InstrumentId } from '@nokta/core/instrument';
 import { keyName } from '@nokta/core/music';
 import { keyReasons, memberText, octaveText } from '@nokta/core/words';
 import { api } from '../../api/client.ts';
 import { useKept } from '../../kept/store.ts';
 import { useLook } from '../../settings/look.ts';
+import { forOtherNotes } from '../arranging.ts';
 import { useDesk } from '../store.ts';
 import { useAsked } from './asking.ts';
 import { decisionsFor, instrumentWord, isSetSo, playerOf, playersIn } from './group.ts';
@@ -40,15 +41,12 @@ const members = computed(() =>
   players.value.map((player) => ({ decisions: decisionsFor(desk.record!.decisions, player), grade: player.grade })),
 );
 const { found, done, working } = useAsked(
-  (how) => (members.value.length > 0 ? desk.askLong(how, 'groupKeys', members.value) : null),
-  () => members.value,
+  (how) => (desk.arrangement && members.value.length > 0 ? desk.askLong(how, 'groupKeys', members.value) : null),
+  // Another arrangement of the tune on the desk changes nothing here.
+  () => JSON.stringify([members.value, desk.tune?.revision, desk.arrangement !== null]),
 );
 
-const instruments = computed(() => [
-  ...INSTRUMENTS.map((like) => ({ like, make: null as InstrumentMake | null })),
-  ...INSTRUMENTS.flatMap((like) => MAKES[like].map((make) => ({ like, make }))),
-  ...kept.of('instrument').map(({ value }) => value),
-]);
+const instruments = computed(() => kept.instruments);
 const change = (at: number, next: Partial<Player>) =>
   (players.value = players.value.map((player, index) => (index === at ? { ...player, ...next } : player)));
 function instrumentFor(at: number, index: number): void {
@@ -84,8 +82,9 @@ async function setForAll(): Promise<void> {
     const player = players.value[at]!;
     const { key, hand } = members.value[at]!.decisions;
     const grade = simpler && player.grade ? player.grade : ('tune' as const);
-    const version = { ...desk.record!.decisions.version, grade, name: player.name || null, kept: ['key'] };
-    return { key: { ...key, transpose: choice.transpose }, hand, version };
+    const fresh = forOtherNotes(desk.record!.decisions);
+    const version = { ...fresh.version, grade, name: player.name || null, kept: ['key'] };
+    return { ...fresh, key: { ...key, transpose: choice.transpose }, hand, version };
   });
   const fresh = wanted.filter((one) => !desk.records.some(({ decisions }) => isSetSo(decisions, one)));
   for (const one of fresh) await desk.makeArrangement(one);
@@ -133,7 +132,7 @@ async function setForAll(): Promise<void> {
             @change="instrumentFor(at, Number(($event.target as HTMLSelectElement).value))"
           >
             <option v-if="instrumentAt(player) < 0" :value="-1">{{ player.make?.name }}</option>
-            <option v-for="(one, index) in instruments" :key="index" :value="index">{{ instrumentWord(one) }}</option>
+            <option v-for="(one, index) in instruments" :key="index" :value="index">{{ one.name }}</option>
           </select>
           <select
             :aria-label="`Grade of player ${at + 1}`"

@@ -77,7 +77,10 @@ const same = computed(() => kept.of('instrument').find(({ name }) => name === ty
 async function use(): Promise<void> {
   if (!checked.value.success) return;
   open.value = false;
-  await desk.setInstrument(like.value, checked.value.data);
+  const { name, ...differs } = checked.value.data;
+  // The usual one under its usual name is no instrument of one's own.
+  const isUsual = name === usual.value.name && Object.values(differs).every((value) => value === null);
+  await desk.setInstrument(like.value, isUsual ? null : checked.value.data);
 }
 async function keep(): Promise<void> {
   if (!checked.value.success) return;

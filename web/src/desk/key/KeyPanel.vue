@@ -27,13 +27,7 @@ const keys = computed(() =>
     : [],
 );
 const kept = useKept();
-const keptTunings = computed(() =>
-  kept.of('tuning').flatMap(({ id, name, value }) => {
-    if (value.instrument !== decided.value?.instrument) return [];
-    const tuning = askedTuning(instrument.value, value.pitches.join(','));
-    return 'error' in tuning ? [] : [{ ...tuning, name, kept: id }];
-  }),
-);
+const keptTunings = computed(() => (decided.value ? kept.tuningsOf(decided.value) : []));
 const tunings = computed(() =>
   [...tuningsFor(instrument.value), ...keptTunings.value].map(({ id, name, pitches }) => ({
     value: id,

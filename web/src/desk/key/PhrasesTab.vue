@@ -5,7 +5,7 @@
  */
 import { computed, ref } from 'vue';
 import { echoVersion, isEcho, timesRound, type PhrasePlace } from '@nokta/core/arrange';
-import { effortBeside, noEchoText, octaveText } from '@nokta/core/words';
+import { effortBeside, noEchoText, noJoinText, octaveText } from '@nokta/core/words';
 import type { PhraseMove } from '@nokta/core/instrument';
 import { useLook } from '../../settings/look.ts';
 import { useGradeActions } from '../grades/actions.ts';
@@ -38,14 +38,21 @@ const rows = computed(() =>
             name: octave.by < 0 ? 'Down' : 'Up',
             text: octave.fits ? effortBeside(octave, here) || 'fits' : 'notes fall off',
           })),
-        echoes: isEcho(place.echo),
-        why: isEcho(place.echo) ? '' : noEchoText(place.echo, look.names),
+        echoes: isEcho(place.echo) && !place.noEcho,
+        why: whyNot(place),
       },
     ];
   }),
 );
-const parts = computed(() => [...new Set(rows.value.map(({ phrase }) => phrase.label.replace(/\d+$/, '')))]);
-const ofPart = (part: string) => rows.value.filter(({ phrase }) => phrase.label.replace(/\d+$/, '') === part);
+const allParts = computed(() => desk.arrangement?.form.parts ?? []);
+const parts = computed(() => [...new Set(allParts.value.map(({ label }) => label))]);
+/** Wherever a part of this letter stands. */
+function ofPart(part: string) {
+  const own = new Set(
+    allParts.value.flatMap(({ label, phrases }) => (label === part ? phrases.map(({ id }) => id) : [])),
+  );
+  return rows.value.filter(({ phrase }) => own.has(phrase.id));
+}
 
 function move(some: readonly { place: PhrasePlace; move: PhraseMove }[], by: number, label: string): void {
   const phrases = some.reduce(
@@ -72,8 +79,12 @@ function echo({ place, move: own }: { place: PhrasePlace; move: PhraseMove }): v
 const fitting = ({ octaves }: PhrasePlace): number => octaves.find(({ by, fits }) => by !== 0 && fits)?.by ?? 0;
 
 /** Said once: it holds for every phrase. */
-const noPairs = computed(() => rows.value.every(({ place }) => !isEcho(place.echo) && place.echo.why === 'no-pairs'));
-const echoing = computed(() => (found.value ?? []).filter(({ echo: one }) => isEcho(one)));
+const noPairs = computed(() => (found.value ?? []).every(({ echo: one }) => !isEcho(one) && one.why === 'no-pairs'));
+const echoing = computed(() => (found.value ?? []).filter(({ echo: one, noEcho }) => isEcho(one) && !noEcho));
+function whyNot({ echo: one, noEcho }: PhrasePlace): string {
+  if (noEcho) return noJoinText(noEcho);
+  return isEcho(one) || noPairs.value ? '' : noEchoText(one, look.names);
+}
 const making = ref(false);
 /** Call and answer throughout, as an arrangement of its own. */
 async function makeEchoes(): Promise<void> {
@@ -155,13 +166,15 @@ const REPEATS = [
               <button
                 type="button"
                 :aria-pressed="row.move.echo !== 0"
-                :disabled="row.move.echo === 0 && !row.echoes && fitting(row.place) === 0"
+                :disabled="
+                  row.move.echo === 0 && (row.place.noEcho !== null || (!row.echoes && fitting(row.place) === 0))
+                "
                 :aria-label="`Echo of ${row.place.label}`"
                 @click="echo(row)"
               >
                 Echo
               </button>
-              <small>{{ row.echoes ? 'same fingers, other pair' : noPairs ? '' : row.why }}</small>
+              <small>{{ row.echoes ? 'same fingers, other pair' : row.why }}</small>
             </td>
           </tr>
         </tbody>

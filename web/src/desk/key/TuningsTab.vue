@@ -18,16 +18,10 @@ const kept = useKept();
 onMounted(() => void kept.load());
 
 const key = computed(() => desk.record!.decisions.key);
-const own = computed(() =>
-  kept
-    .of('tuning')
-    .flatMap(({ name, value }) =>
-      value.instrument === key.value.instrument ? [{ name, id: value.pitches.join(',') }] : [],
-    ),
-);
+const own = computed(() => kept.tuningsOf(key.value).map(({ id, name }) => ({ id, name })));
 const { found, done, working } = useAsked(
   (how) => desk.askLong(how, 'tunings', own.value),
-  () => own.value,
+  () => [desk.arrangement, own.value],
 );
 /** More are there, but nobody looks through them. */
 const MOST = 12;

@@ -13,16 +13,15 @@ interface Answered<Answer> {
   /** Of the question that is being worked on, 0 to 1. */
   readonly done: Ref<number>;
   readonly working: Ref<boolean>;
-  again(): Promise<void>;
 }
 
 /**
  * @param ask puts the question; what was found before stays until there is something new
- * @param also what else the answer depends on
+ * @param on what the answer depends on: the arrangement on the desk, where it is not said
  */
 export function useAsked<Answer>(
   ask: (how: Asking) => Promise<Answer | typeof STALE> | null,
-  also: () => unknown = () => null,
+  on?: () => unknown,
 ): Answered<Answer> {
   const desk = useDesk();
   const found = shallowRef<Answer | null>(null);
@@ -46,7 +45,7 @@ export function useAsked<Answer>(
     working.value = false;
     if (answer !== STALE) found.value = answer;
   }
-  watch([() => desk.arrangement, also], again, { immediate: true });
+  watch(on ?? (() => desk.arrangement), again, { immediate: true });
   onBeforeUnmount(() => asking.abort());
-  return { found, done, working, again };
+  return { found, done, working };
 }

@@ -31,7 +31,8 @@ describe('members of a group', () => {
     });
     const hand = { name: 'Ida', wishes: { preset: 'small-hands' as const }, limits: { maxPosition: 'I' as const } };
     const own = decisionsFor(now, { ...playerOf('violin'), make: half!, hand });
-    expect(own.key).toMatchObject({ make: half, tuning: 'standard', phrases: {} });
+    expect(own.key).toMatchObject({ make: half, tuning: 'standard', transpose: 0, phrases: {} });
+    expect(own.pace).toEqual(now.pace);
     expect(own.hand).toMatchObject({ learner: { name: 'Ida', limits: { maxPosition: 'I' } }, limits: {} });
     expect(decisionsFor(now, playerOf('viola')).hand).toEqual(FIRST_DECISIONS.hand);
   });

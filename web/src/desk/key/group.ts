@@ -29,10 +29,14 @@ export function playersIn(all: readonly Decisions[]): readonly Player[] {
   });
 }
 
-/** What is decided of the tune, for one of the group: on their instrument, as it is usually tuned, with their hand. */
-export function decisionsFor(now: Decisions, { instrument, make, hand }: Player): Decisions {
-  return decided(now, {
-    key: { instrument, make, tuning: 'standard', phrases: {} },
+/**
+ * What is decided of the tune, for one of the group: on their instrument, as it is usually tuned, with their hand, at
+ * the teacher's tempo. The same whichever arrangement is on the desk.
+ */
+export function decisionsFor({ pace }: Pick<Decisions, 'pace'>, { instrument, make, hand }: Player): Decisions {
+  return decided(FIRST_DECISIONS, {
+    pace,
+    key: { instrument, make },
     hand: {
       ...FIRST_DECISIONS.hand,
       ...(hand && { wishes: hand.wishes, learner: { name: hand.name, limits: hand.limits } }),
