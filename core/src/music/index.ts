@@ -11,6 +11,7 @@ export * from './sounding.ts';
 export * from './held.ts';
 export * from './slice.ts';
 export * from './stretch.ts';
+export * from './echo.ts';
 export * from './lay.ts';
 export * from './keyfinding.ts';
 export * from './chords.ts';

@@ -6,7 +6,7 @@ import type { Kept } from '@nokta/core/files';
 import { MAKES } from '@nokta/core/instrument';
 import { UnreachableError, api } from '../../api/client.ts';
 import { useKept } from '../../kept/store.ts';
-import { setFor } from '../arranging.ts';
+import { forOtherNotes, setFor } from '../arranging.ts';
 import { tune } from '../test/server.ts';
 import { decisionsFor, instrumentWord, isSetSo, playerOf, playersIn } from './group.ts';
 import { withMove } from './phrases.ts';
@@ -35,6 +35,17 @@ describe('members of a group', () => {
     expect(own.pace).toEqual(now.pace);
     expect(own.hand).toMatchObject({ learner: { name: 'Ida', limits: { maxPosition: 'I' } }, limits: {} });
     expect(decisionsFor(now, playerOf('viola')).hand).toEqual(FIRST_DECISIONS.hand);
+  });
+
+  it('are given none of what was decided note by note for another', () => {
+    const now = decided(FIRST_DECISIONS, {
+      version: { slots: { n1: { 2: 'octave-up' } }, locked: ['n1'] },
+      signs: { strokeSigns: { n1: ['accent'] } },
+      bow: { school: 'down-on-the-beat' },
+    });
+    const fresh = forOtherNotes(now);
+    expect([fresh.version, fresh.signs]).toEqual([FIRST_DECISIONS.version, FIRST_DECISIONS.signs]);
+    expect(fresh.bow).toEqual({ ...FIRST_DECISIONS.bow, school: 'down-on-the-beat' });
   });
 
   it('have an arrangement already, or need one in another key', () => {
