@@ -31,6 +31,9 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-quic',
         '--autoplay-policy=no-user-gesture-required',
+        // All windows of a test in one process; support.ts says what for.
+        '--process-per-site',
+        '--renderer-process-limit=1',
       ],
     },
   },

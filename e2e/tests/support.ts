@@ -17,12 +17,13 @@ interface AxeViolation {
 }
 
 /**
- * One browser with a profile on disk for all tests of a worker: only such a one keeps compiled programs, and the
- * engraver's takes longer to compile than most tests to run. Each test begins with a page of its own and nothing
- * remembered.
+ * One browser for all tests of a worker, with a window that stays on a desk: programs that one window has compiled
+ * are there for the next of the same process, and the engraver's takes longer to compile than most tests to run.
+ * Each test begins with a page of its own and nothing remembered.
  */
 export const test = base.extend<object, { shared: BrowserContext }>({
   shared: [
+    // oxlint-disable-next-line no-empty-pattern -- the runner reads from it what a fixture needs
     async ({}, use, { project }) => {
       const profile = mkdtempSync(join(tmpdir(), 'nokta-browser-'));
       const { baseURL, viewport, launchOptions } = project.use;
@@ -30,7 +31,11 @@ export const test = base.extend<object, { shared: BrowserContext }>({
         ...launchOptions,
         ...(baseURL && { baseURL }),
         ...(viewport && { viewport }),
+        // Menus that fade are waited for at each choice.
+        reducedMotion: 'reduce',
       });
+      const [first] = context.pages();
+      if (first) await openTune(first, 'Barnacle Steps');
       await use(context);
       await context.close();
       rmSync(profile, { recursive: true, force: true });
@@ -39,9 +44,7 @@ export const test = base.extend<object, { shared: BrowserContext }>({
   ],
   context: async ({ shared }, use) => {
     await use(shared);
-    // The browser ends with its last page.
-    const [first, ...others] = shared.pages();
-    await first?.goto('about:blank');
+    const [, ...others] = shared.pages();
     await Promise.all(others.map((page) => page.close()));
   },
   page: async ({ context, baseURL }, use) => {
@@ -58,8 +61,6 @@ export const test = base.extend<object, { shared: BrowserContext }>({
 
 /** Fails on anything that axe finds serious or critical. @param rules only these, where not all are wanted */
 export async function expectAccessible(page: Page, rules?: readonly string[]): Promise<void> {
-  // Colours that are just fading are judged once they have arrived.
-  await page.waitForTimeout(400);
   // The page's policy allows no foreign script, so the scanner comes in through the debugger.
   await page.evaluate(AXE);
   const violations = await page.evaluate(async (runOnly) => {

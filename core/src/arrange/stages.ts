@@ -149,4 +149,14 @@ export const STAGES = [
   ),
 ] as const;
 export type StageName =
-  'key' | 'version' | 'signs' | 'form' | 'pace' | 'counts' | 'strokes' | 'hand' | 'staff' | 'travel' | 'check';
+  | 'key'
+  | 'version'
+  | 'signs'
+  | 'form'
+  | 'pace'
+  | 'counts'
+  | 'strokes'
+  | 'hand'
+  | 'staff'
+  | 'travel'
+  | 'check';

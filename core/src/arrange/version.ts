@@ -174,7 +174,7 @@ function roundsOf(
     return made;
   };
   const changes = first.graded?.changes ?? [];
-  const times = [...new Set(slots.map(({ time }) => time))].sort();
+  const times = [...new Set(slots.map(({ time }) => time))].sort((a, b) => a - b);
   return [
     { time: 1, tune: first.plain, changes },
     ...times.map((time): RoundChanges => {

@@ -21,7 +21,8 @@ export type PartingRefusal =
   | 'under-slur';
 
 export type PartingResult =
-  { readonly ok: true; readonly tune: Tune } | { readonly ok: false; readonly why: PartingRefusal };
+  | { readonly ok: true; readonly tune: Tune }
+  | { readonly ok: false; readonly why: PartingRefusal };
 
 const refuse = (why: PartingRefusal): PartingResult => ({ ok: false, why });
 

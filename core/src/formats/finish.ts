@@ -45,6 +45,7 @@ function refusal(tune: Tune, { message, path }: Fault): Problem {
 }
 
 /** Control signs of old programs, zero among them, but for line breaks. */
+// oxlint-disable-next-line no-control-regex -- such signs are what is looked for
 const CONTROL = /[\u0000-\u0009\u000B-\u001F\u007F]/g;
 
 /**

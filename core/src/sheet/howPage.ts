@@ -74,7 +74,9 @@ function linesText(arrangement: Arrangement, facts: SheetFacts, style: SheetStyl
   const first = facts.notes.find(({ stops, grace }) => stops.length > 0 && !grace);
   const bar = tune.bars.find(({ events }) => events.some(({ id }) => id === first?.id)) ?? tune.bars[0];
   const withTab = style.lanes.includes('tab');
-  const fingers = [...new Set(facts.notes.flatMap(({ stops }) => stops.map(({ finger }) => finger)))].sort();
+  const fingers = [...new Set(facts.notes.flatMap(({ stops }) => stops.map(({ finger }) => finger)))].sort(
+    (a, b) => a - b,
+  );
   return [
     withTab
       ? `Each line is a string. ${top} is on top, ${style.tab.turned ? 'as your left hand sees it' : 'the highest'}; ${bottom} is at the bottom.`

@@ -132,7 +132,7 @@ describe('decisions', () => {
         }),
       ),
     );
-    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+    expect(both.map(({ status }) => status).sort((a, b) => a - b)).toEqual([200, 409]);
     const [won, lost] = [...both].sort((a, b) => a.status - b.status);
     expect(lost!.body.current).toMatchObject({ revision: 2, decisions: { pace: won!.body.decisions.pace } });
   });

@@ -63,9 +63,7 @@ async function finish(): Promise<void> {
           >{{ tune.title }}</router-link
         >
         <span v-if="tune.alsoKnownAs.length > 0" class="aka">also {{ tune.alsoKnownAs.join(', ') }}</span>
-        <span class="facts"
-          ><span v-for="fact in facts" :key="fact">{{ fact }}</span></span
-        >
+        <span class="facts"><span v-for="fact in facts" :key="fact">{{ fact }}</span></span>
         <span v-if="tune.traits.length > 0" class="traits">{{ tune.traits.join(', ') }}</span>
       </div>
       <TuneIncipit :id="tune.id" class="first" :revision="tune.revision" :title="tune.title" :place="tune.place" />
@@ -73,9 +71,7 @@ async function finish(): Promise<void> {
         <span v-if="tune.place" class="place">{{ tune.place.score === 1 ? 'just so' : 'nearly so' }}</span>
         <span class="settings">{{ tune.settings.join(' · ') }}</span>
         <span v-if="!tune.place" class="used">{{ used }}</span>
-        <span v-if="tune.tags.length > 0" class="tags"
-          ><span v-for="tag in tune.tags" :key="tag">{{ tag }}</span></span
-        >
+        <span v-if="tune.tags.length > 0" class="tags"><span v-for="tag in tune.tags" :key="tag">{{ tag }}</span></span>
       </div>
       <div class="actions">
         <v-btn

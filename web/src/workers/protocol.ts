@@ -11,8 +11,8 @@ export type Revision = number;
 /** How far a long answer is, 0 to 1. */
 export type Progress = (share: number) => void;
 
-/** A question gives its answer at once, or in steps: each yields how far it is. */
-export type Answering<Answer> = Answer | Generator<number, Answer>;
+/** A question gives its answer at once, when it has what it needs, or in steps: each yields how far it is. */
+export type Answering<Answer> = Answer | Promise<Answer> | Generator<number, Answer>;
 export type Question<State> = (state: State, ...args: never[]) => Answering<unknown>;
 export type QuestionSet<State> = Readonly<Record<string, Question<State>>>;
 
@@ -20,7 +20,7 @@ type Args<Asked> = Asked extends (state: never, ...args: infer Rest) => unknown 
 type Answer<Asked> = Asked extends (...args: never[]) => infer Given
   ? Given extends Generator<number, infer Last>
     ? Last
-    : Given
+    : Awaited<Given>
   : never;
 
 /** What the worker's side offers. */

@@ -14,7 +14,6 @@ import {
   groupKeys,
   keyChoices,
   ladderStep,
-  markedTune,
   newSince,
   notesToPlay,
   phrasePlaces,
@@ -28,7 +27,6 @@ import {
   type GroupMember,
   type KeyChoice,
 } from '@nokta/core/arrange';
-import { lossesIn, type Loss, type LossyFormat } from '@nokta/core/formats';
 import { difficultyOf, limitsOf } from '@nokta/core/grade';
 import type { Names, WarmUpChoice } from '@nokta/core/paper';
 import { tuneScore, type Score } from '@nokta/core/practice';
@@ -102,10 +100,7 @@ function* knownKeys(source: Tune, decisions: Decisions): Generator<number, reado
 
 export const QUESTIONS = {
   /** What each kind of file cannot hold of the tune as it is set. */
-  losses: (arrangement: Arrangement): Readonly<Record<LossyFormat, readonly Loss[]>> => {
-    const tune = markedTune(arrangement);
-    return { abc: lossesIn(tune, 'abc'), musicxml: lossesIn(tune, 'musicxml'), mid: lossesIn(tune, 'mid') };
-  },
+  losses: async (arrangement: Arrangement) => (await import('./losses.ts')).fileLosses(arrangement),
   /** Every warm-up that the tune has a reason for, ready to be heard. */
   warmUps: playableWarmUps,
   lookOver,

@@ -155,6 +155,7 @@ function refuse(source: string): Problem | null {
     };
   }
   if (source.trim() === '') return { severity: 'error', message: 'There is no text here.', remedy };
+  // oxlint-disable-next-line no-control-regex -- such signs are what is looked for
   if (/[\u0000-\u0008\u000E-\u001F]/.test(source)) {
     return {
       severity: 'error',

@@ -48,9 +48,7 @@ const price = (extra: number) => (extra < 0.05 ? 'as good' : `${extra.toFixed(1)
 <template>
   <section v-if="stroke && decided" class="bow-card" aria-labelledby="stroke-title">
     <h3 id="stroke-title">This stroke</h3>
-    <p>
-      {{ strokeText(stroke) }} <template v-if="place">{{ travelText(place, decided.inches) }}</template>
-    </p>
+    <p>{{ strokeText(stroke) }} <template v-if="place">{{ travelText(place, decided.inches) }}</template></p>
     <div class="row">
       <v-btn size="small" variant="outlined" @click="actions.turn(selected!)"
         >{{ turned ? 'As it comes' : 'Turn the bow' }} <kbd>V</kbd></v-btn

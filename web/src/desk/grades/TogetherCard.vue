@@ -103,9 +103,7 @@ const keys = computed(() => new Set(rows.value.map(({ key }) => key)));
             <template v-for="row in rows" :key="row.name">
               <div class="who">
                 <strong>{{ row.name }}</strong>
-                <small
-                  >{{ row.key }}<template v-if="row.breaches > 0"> · {{ row.breaches }} not met</template></small
-                >
+                <small>{{ row.key }}<template v-if="row.breaches > 0"> · {{ row.breaches }} not met</template></small>
                 <v-btn
                   :icon="mdiPlay"
                   size="x-small"

@@ -262,9 +262,4 @@ figcaption {
   color: var(--soft);
   font-size: 0.9rem;
 }
-@media (prefers-reduced-motion: reduce) {
-  .hand {
-    transition: none;
-  }
-}
 </style>

@@ -101,9 +101,7 @@ const millimetres = (semitones: number) => stopDistance(instrument.value.length,
     </g>
   </svg>
   <ul>
-    <li v-for="{ name, text } in lines" :key="name">
-      <strong>{{ name }} string</strong> {{ text }}
-    </li>
+    <li v-for="{ name, text } in lines" :key="name"><strong>{{ name }} string</strong> {{ text }}</li>
   </ul>
 </template>
 

@@ -32,9 +32,7 @@ const MOST = 6;
       <div v-if="theirs">
         <h4>There, saved</h4>
         <ul>
-          <li>
-            {{ theirs.label }} <span v-if="theirs.at" class="more">{{ theirs.at }}</span>
-          </li>
+          <li>{{ theirs.label }} <span v-if="theirs.at" class="more">{{ theirs.at }}</span></li>
         </ul>
       </div>
     </div>

@@ -43,9 +43,7 @@ const none = computed(() => !found.value.some(({ chosen }) => chosen));
           :aria-label="`On the page: ${one.title}`"
           @change="toggle(one.id)"
         />
-        <span
-          ><strong>{{ one.title }}</strong> <small>{{ one.says }}</small></span
-        >
+        <span><strong>{{ one.title }}</strong> <small>{{ one.says }}</small></span>
         <v-btn :icon="mdiPlay" size="x-small" :aria-label="`Hear: ${one.title}`" @click="desk.hearDrill(one)" />
       </li>
     </ul>

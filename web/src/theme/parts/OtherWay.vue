@@ -8,9 +8,7 @@ defineProps<{ title: string; price: string; reasons: readonly string[]; sign?: s
     <span v-if="sign" class="sign">{{ sign }}</span>
     <span>
       <component :is="sign ? 'span' : 'strong'">{{ title }}</component>
-      <small
-        >{{ price }}<template v-if="reasons.length > 0">: {{ reasons.join(', ') }}</template></small
-      >
+      <small>{{ price }}<template v-if="reasons.length > 0">: {{ reasons.join(', ') }}</template></small>
     </span>
   </button>
 </template>

@@ -1,7 +1,7 @@
 /** The keyboard while writing: one table that acts and that the help shows. */
 import { onKeyStroke, useEventListener } from '@vueuse/core';
-import { readAbc, writeAbc } from '@nokta/core/formats';
-import type { Letter, NoteType } from '@nokta/core/music';
+import { writeAbc } from '@nokta/core/formats';
+import type { Letter, NoteType, Tune } from '@nokta/core/music';
 import { takesText } from '../../shared/keys.ts';
 import type { useWriter } from './writer.ts';
 
@@ -120,8 +120,14 @@ export function useWriteKeys(writer: Writer): void {
   useEventListener(document, 'paste', (event: ClipboardEvent) => {
     if (!own(event)) return;
     event.preventDefault();
-    const text = event.clipboardData?.getData('text/plain') ?? '';
-    const read = text.includes('|') ? readAbc(/^K:/m.test(text) ? text : `X:1\nL:1/8\nK:C\n${text}\n`) : null;
-    writer.paste(read?.ok ? read.value.tune : null);
+    void barsIn(event.clipboardData?.getData('text/plain') ?? '').then((bars) => writer.paste(bars));
   });
+}
+
+/** Bars that came as ABC, with or without a head. The reader is large, and a desk seldom needs it. */
+async function barsIn(text: string): Promise<Tune | null> {
+  if (!text.includes('|')) return null;
+  const { readAbc } = await import('./reader.ts');
+  const read = readAbc(/^K:/m.test(text) ? text : `X:1\nL:1/8\nK:C\n${text}\n`);
+  return read.ok ? read.value.tune : null;
 }

@@ -1,1 +1,0 @@
-export default { singleQuote: true, printWidth: 120, trailingComma: 'all' };
