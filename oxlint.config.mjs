@@ -49,7 +49,7 @@ const coreFolders = CORE.map((folder, index) => ({
 
 export default defineConfig({
   options: { typeAware: true, denyWarnings: true, reportUnusedDisableDirectives: 'error' },
-  plugins: ['eslint', 'typescript', 'oxc'],
+  plugins: ['eslint', 'typescript', 'unicorn', 'oxc'],
   categories: { correctness: 'error' },
   rules: {
     'no-var': 'error',
@@ -74,6 +74,7 @@ export default defineConfig({
     'typescript/no-unsafe-function-type': 'error',
     'typescript/prefer-literal-enum-member': 'error',
     'typescript/unified-signatures': 'error',
+    'unicorn/no-new-array': 'off',
     // What is taken out of an object here is a closure, which needs no `this`.
     'typescript/unbound-method': 'off',
     // Text is walked sign by sign on purpose, and what comes out of files is made text where it is read.

@@ -1,11 +1,26 @@
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
 import { samples } from './web/samples.ts';
 
 // A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
 const patient = { testTimeout: 60_000, hookTimeout: 60_000 };
 
+/** Files that take longest, the longest first: one that begins last keeps a core alone at the end. */
+const LONG = ['fuzz', 'kill', 'versions', 'store', 'api', 'laws', 'talk', 'library', 'cli'];
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const place = ({ moduleId }: TestSpecification) => {
+      const at = LONG.findIndex((name) => moduleId.endsWith(`/${name}.test.ts`));
+      return at < 0 ? LONG.length : at;
+    };
+    return [...files].sort((a, b) => place(a) - place(b));
+  }
+}
+
 export default defineConfig({
   test: {
+    sequence: { sequencer: LongestFirst },
     // All cores: nothing else is at work while they run.
     maxWorkers: '100%',
     projects: [

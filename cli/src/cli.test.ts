@@ -325,8 +325,17 @@ describe('nokta', () => {
       expect(json.strokes).toHaveLength(54);
       expect(json.drift).toHaveLength(54);
       expect(json.strokes[0]).toMatchObject({
-        ...{ notes: ['n1'], bar: 1, beat: 1, time: 1, onset: 0, duration: 0.5 },
-        ...{ direction: 'down', retake: false, hook: false, crossings: 0, naturalMm: 83.2 },
+        notes: ['n1'],
+        bar: 1,
+        beat: 1,
+        time: 1,
+        onset: 0,
+        duration: 0.5,
+        direction: 'down',
+        retake: false,
+        hook: false,
+        crossings: 0,
+        naturalMm: 83.2,
       });
       expect(Object.keys(json.strokes[0]!)).toEqual(
         expect.arrayContaining(['lengthMm', 'startMm', 'endMm', 'speed', 'strain']),

@@ -179,14 +179,19 @@ function keysOfGroup(tune: Tune, { players, decisions, json: asJson }: CliOption
     .join('\n');
 }
 
-function keyJson({ key, outOfRange, ringing, ...choice }: KeyChoice) {
-  const { transpose, octave, fits, cost, effort } = choice;
+function keyJson(keyChoice: KeyChoice) {
+  const { key, transpose, octave, fits, cost, effort, outOfRange, ringing, ...choice } = keyChoice;
   return {
-    ...{ key: keyName(key), transpose, octave, fits, cost, effort },
+    key: keyName(key),
+    transpose,
+    octave,
+    fits,
+    cost,
+    effort,
     ringing: Math.round(1000 * ringing) / 1000,
     ...choice,
     outOfRange: outOfRange.map(({ id, bar, beat, pitch }) => ({ id, bar, beat, pitch: pitchName(pitch) })),
-    words: keyReasons({ key, outOfRange, ringing, ...choice }),
+    words: keyReasons(keyChoice),
   };
 }
 
@@ -250,7 +255,10 @@ function difficultyJson(arrangement: Arrangement) {
       ]),
     ),
     phrases: phrases.map(({ id, label, total: own, hardest, easyTempo }) => ({
-      ...{ id, label, total: own, easyTempo },
+      id,
+      label,
+      total: own,
+      easyTempo,
       hardest: place(hardest),
     })),
   };
@@ -277,7 +285,11 @@ export const grade: Command = async (options) => {
     difficulty: { total, breakdown },
     breaches: breaches.map(({ rule, note }) => ({ rule, ...place(note), message: breachText(rule) })),
     changes: (graded?.changes ?? []).map(({ kind, direction, bar, beat, notes, rules, ...change }) => ({
-      ...{ kind, direction, bar, beat, notes },
+      kind,
+      direction,
+      bar,
+      beat,
+      notes,
       reason: `${gradeChangeText({ kind, ...change })} ${direction === 'easier' ? whyText(rules) : ''}`.trim(),
     })),
     likeness: graded?.likeness ?? 1,

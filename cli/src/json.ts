@@ -225,7 +225,9 @@ export function bowJson(arrangement: Arrangement) {
         time,
         onset: quarters(onset),
         duration: quarters(duration),
-        ...{ direction, retake, hook },
+        direction,
+        retake,
+        hook,
         crossings: crossingsIn(notes, strings),
         lengthMm: tenth(there.length),
         naturalMm: tenth(there.natural),
@@ -252,7 +254,9 @@ export function bowJson(arrangement: Arrangement) {
     })),
     alternatives: [...new Set(bowing.strokes.flatMap(({ notes }) => notes))].flatMap((note) =>
       planner.alternatives(note).map(({ at, change, extra, differences }) => ({
-        ...{ at, change, extra },
+        at,
+        change,
+        extra,
         reasons: tallyTexts(differences),
       })),
     ),

@@ -216,7 +216,11 @@ export function readOptions(args: readonly string[]): CliOptions {
       },
       pace: { tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400) },
       bow: {
-        ...{ school: bowSchool, tuneSlurs, start, pattern, everyMark: values['every-mark'] },
+        school: bowSchool,
+        tuneSlurs,
+        start,
+        pattern,
+        everyMark: values['every-mark'],
         maxSlur:
           values['max-slur'] === undefined ? null : wholeNumber('--max-slur', values['max-slur'], 1, LONGEST_SLUR),
       },

@@ -50,7 +50,10 @@ export function fitOf(
   const bowing = bowTune(tune, form, decisions.bow, tempo);
   // The teacher's own limits are stronger than a grade's.
   const { fingering } = new Hand(tune, form, {
-    ...{ ...decisions.hand, instrument, tuning, tempo },
+    ...decisions.hand,
+    instrument,
+    tuning,
+    tempo,
     grade: { by: 'grade', name: null, limits: handLimitsOf(contract.limits) },
     slurred: slurredInto(bowing),
   });

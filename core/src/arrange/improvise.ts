@@ -65,12 +65,13 @@ export function notesToPlay(arrangement: Arrangement, phrase: Phrase): readonly 
     const places = known.get(key) ?? placesUnder(arrangement, frames, harmony, bar);
     known.set(key, places);
     return {
-      ...{ chord: harmony.name, found: harmony.found, from, to: Math.min(harmony.to, phrase.to) },
-      ...{
-        bar: numbers[index]!,
-        beat: Math.floor((bar.offset + from - starts[index]!) / beatLength(bar.metre)) + 1,
-        places,
-      },
+      chord: harmony.name,
+      found: harmony.found,
+      from,
+      to: Math.min(harmony.to, phrase.to),
+      bar: numbers[index]!,
+      beat: Math.floor((bar.offset + from - starts[index]!) / beatLength(bar.metre)) + 1,
+      places,
     };
   });
 }
@@ -124,7 +125,12 @@ function placesUnder(
       const role = number % 12 === root && name !== '' ? 'root' : inChord ? 'chord' : 'scale';
       if (!stops.has(place.semitones) || asSpelled)
         stops.set(place.semitones, {
-          ...{ string, semitones: place.semitones, finger: place.finger, sign: place.sign, pitch, role },
+          string,
+          semitones: place.semitones,
+          finger: place.finger,
+          sign: place.sign,
+          pitch,
+          role,
         });
     };
     offer({ finger: 0, semitones: 0, sign: 'home' }, false);

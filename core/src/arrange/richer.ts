@@ -25,7 +25,13 @@ export function richer(
   for (let round = 0; ; round += 1) {
     const amount = round < DRESS_ROUNDS ? Math.min(1, 2 * density * share) : 0;
     const { tune, changes, owners } = dressed({
-      ...{ tune: context.tune, form, limits, places, open: tuning.pitches, density: amount, without },
+      tune: context.tune,
+      form,
+      limits,
+      places,
+      open: tuning.pitches,
+      density: amount,
+      without,
     });
     const breaches = weighVersion(context, tune, formLike(tune, layout), limits);
     if (breaches.length === 0 || changes.length === 0) {

@@ -112,7 +112,10 @@ export const STAGES = [
     ({ hand: decided, version }, { tune, form, bowing, instrument, tuning, tempo }) => {
       const limits = limitsOf(version, instrument.hand);
       const hand = handFor(tune, form, {
-        ...{ ...decided, instrument, tuning, tempo },
+        ...decided,
+        instrument,
+        tuning,
+        tempo,
         ...(limits && { grade: { by: 'grade', name: `grade ${version.grade}`, limits: handLimitsOf(limits) } }),
         slurred: slurredInto(bowing),
       });

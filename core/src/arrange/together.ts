@@ -85,7 +85,11 @@ function rowOf(source: Tune, decisions: Decisions): SideRow {
     const { note, onset: at, duration } = sound;
     const pitches = pitchesOf(sound);
     return {
-      ...{ id: note.id, at, duration, pitches, fingers: fingers.get(note.id) ?? [] },
+      id: note.id,
+      at,
+      duration,
+      pitches,
+      fingers: fingers.get(note.id) ?? [],
       changed: !own.has(`${at} ${duration} ${pitches.join()}`),
     };
   });

@@ -82,7 +82,10 @@ export function weighVersion(context: VersionContext, tune: Tune, form: Form, li
   const { instrument, tuning, tempo, hand: decided } = context;
   const bowing = bowTune(tune, form, bowUnder(context.bow, limits), tempo);
   const { fingering } = new Hand(tune, form, {
-    ...{ ...decided, instrument, tuning, tempo },
+    ...decided,
+    instrument,
+    tuning,
+    tempo,
     grade: { by: 'grade', name: null, limits: handLimitsOf(limits) },
     slurred: slurredInto(bowing),
   });

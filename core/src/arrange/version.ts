@@ -88,9 +88,13 @@ function askedOf({ contract, kept, locked, chosen, density, ...more }: VersionDe
   // What the learner's hand and the bow decide is not asked: a lock or a slur does not make another version.
   const own: VersionContext = { ...context, tune: loose.tune, hand: handSlice.first, bow: bowSlice.first };
   const wishes: VersionWishes = {
-    ...{ kept: new Set(kept), locked: new Set(locked), chosen: new Map(Object.entries(chosen)) },
-    ...{ otherKey: !kept.includes('key'), otherOctave: !kept.includes('octave') },
-    ...{ limits: contract?.limits ?? null, density },
+    kept: new Set(kept),
+    locked: new Set(locked),
+    chosen: new Map(Object.entries(chosen)),
+    otherKey: !kept.includes('key'),
+    otherOctave: !kept.includes('octave'),
+    limits: contract?.limits ?? null,
+    density,
   };
   return { own, wishes, sung, loose };
 }

@@ -259,6 +259,12 @@ function raisedBy(
 const PITCH_RULES: ReadonlySet<string> = new Set(['extension', 'range', 'patterns', 'strings']);
 /** What a pitch is fingered with wherever it stands: it is as good as out of place. */
 const FINGER_RULES: ReadonlySet<string> = new Set([
-  ...['fingers', 'low1', 'low2', 'high3', 'low4', 'halfPosition', 'maxPosition'],
+  'fingers',
+  'low1',
+  'low2',
+  'high3',
+  'low4',
+  'halfPosition',
+  'maxPosition',
 ]);
 const BARRED = 200;

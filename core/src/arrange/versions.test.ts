@@ -53,8 +53,12 @@ function contextFor(tune: Tune, id: InstrumentId): VersionContext {
   const { inKey, tempo } = arrange(tune, decided(FIRST_DECISIONS, { key: { instrument: id, transpose } }));
   const instrument = INSTRUMENT[id];
   return {
-    ...{ tune: inKey, instrument, tuning: standardTuning(instrument), tempo },
-    ...{ hand: handSlice.first, bow: bowSlice.first },
+    tune: inKey,
+    instrument,
+    tuning: standardTuning(instrument),
+    tempo,
+    hand: handSlice.first,
+    bow: bowSlice.first,
   };
 }
 

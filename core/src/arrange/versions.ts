@@ -38,7 +38,10 @@ export interface GradedVersion {
 /** @example NO_VERSION_WISHES.otherKey // true */
 export const NO_VERSION_WISHES: VersionWishes = {
   ...NO_WISHES,
-  ...{ otherKey: true, otherOctave: true, limits: null, density: 0.5 },
+  otherKey: true,
+  otherOctave: true,
+  limits: null,
+  density: 0.5,
 };
 
 /** How much of the dial a grade above the tune's own has, and each further one. */
@@ -76,7 +79,10 @@ export function* versionSteps(
   const reasons = weighedOnce(context, source, form, own);
   const cut = own.maxSlur !== null && longestSlur(context, source, form) > own.maxSlur;
   return {
-    ...{ grade, tune, transpose, breaches },
+    grade,
+    tune,
+    transpose,
+    breaches,
     changes: changesBetween(source, simplified, reasons, transpose, cut),
     likeness: likenessOf(source, tune),
   };
@@ -204,7 +210,8 @@ export function versionWays(
   return fillingsOf(source, window, limits, (pitch) => places.has(pitch))
     .filter(({ asIs }) => !asIs)
     .map(({ key, pieces, loss }) => ({
-      ...{ key, loss },
+      key,
+      loss,
       pitches: pieces.flatMap((piece) => pitchIn(piece) ?? []),
     }));
 }

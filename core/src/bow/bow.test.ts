@@ -256,7 +256,9 @@ describe('laws of strokes', () => {
         const decided = { ...bowSlice.first, school };
         const directions = (one: typeof tune, own: typeof form) =>
           bowTune(one, own, decided).strokes.map(({ notes, direction, retake, hook }) => ({
-            ...{ direction, retake, hook },
+            direction,
+            retake,
+            hook,
             count: notes.length,
           }));
         expect(directions(unfolded, { ...form, parts })).toEqual(directions(tune, form));

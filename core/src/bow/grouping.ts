@@ -108,7 +108,12 @@ export function playedSounds(tune: Tune): readonly PlayedSound[] {
     for (const { note, chain, onset, duration } of byBar[index]!) {
       const starting = begin + onset - starts[index]!;
       played.push({
-        ...{ note, ids: chain.map(({ id }) => id), barIndex: index, place, time, duration },
+        note,
+        ids: chain.map(({ id }) => id),
+        barIndex: index,
+        place,
+        time,
+        duration,
         onset: starting,
         at: bar.offset + onset - starts[index]!,
         reached: starting === end,
@@ -190,7 +195,12 @@ export function strokeOf(sounds: readonly [PlayedSound, ...PlayedSound[]]): Stro
   const [{ barIndex, place, time, onset, at }] = sounds;
   const last = sounds.at(-1)!;
   return {
-    ...{ barIndex, place, time, onset, at, sounds },
+    barIndex,
+    place,
+    time,
+    onset,
+    at,
+    sounds,
     duration: last.onset + last.duration - onset,
     notes: sounds.flatMap(({ ids }) => ids),
   };

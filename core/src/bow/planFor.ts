@@ -133,7 +133,9 @@ function scaleOf({ tune, form }: StretchContext, decided: BowDecisions): Scale {
   const wanted = (sound: PlayedSound) =>
     onDownbeat(tune, sound) && (decided.downbeats === 'bar' || partStarts.has(sound.ids[0]!));
   return {
-    ...{ sounds, phraseStarts, school },
+    sounds,
+    phraseStarts,
+    school,
     joined: strokes.flatMap(({ sounds: own }) => own.map((_, index) => index > 0)),
     syllable: syllablesOf(sounds, decided.verse),
     isBeat: wanted,

@@ -100,7 +100,8 @@ function familiesOf(
     const base = { pattern: null, share: null, note: null, everywhere };
     const patterns = PATTERNS_TRIED.map((id): BowRepair => ({
       ...base,
-      ...{ kind: 'pattern', pattern: id },
+      kind: 'pattern',
+      pattern: id,
       change: { laid: [...decided.laid, { from, to, pattern: id, secondHalf: true }] },
     }));
     const shorts = dottedShorts(tune, from, to).filter((note) => decided.slurs[note] === undefined);
@@ -131,7 +132,8 @@ function familiesOf(
     .slice(0, SLURS_TRIED)
     .map((note): BowRepair => ({
       ...base,
-      ...{ kind: 'slur', note },
+      kind: 'slur',
+      note,
       change: { slurs: { ...decided.slurs, [note]: 'joined' } },
     }));
   const phrases = phrasesOf(form);
@@ -142,7 +144,8 @@ function familiesOf(
     .reverse()
     .map((note): BowRepair => ({
       ...base,
-      ...{ kind: 'lift', note },
+      kind: 'lift',
+      note,
       change: { joints: { ...decided.joints, [note]: 'lift' } },
     }));
   return [...spread, { candidates: slurs }, { candidates: lifts }];

@@ -50,7 +50,12 @@ describe('the cheapest strokes of a stretch', () => {
         (count, prices, lengths, before) => {
           const at = (...key: number[]) => prices[key.reduce((sum, one) => (sum * 7 + one) % 40, 3)]!;
           const problem: StretchProblem = {
-            ...{ count, most: 3, places: 5, step: 100, before, first: 'down' },
+            count,
+            most: 3,
+            places: 5,
+            step: 100,
+            before,
+            first: 'down',
             stroke: (from, to, direction) => at(from, to, Number(direction === 'up')),
             follows: (sound, how: Follows) => (how === 'turn' ? 0 : at(sound, how === 'stop' ? 5 : 6)),
             natural: (from, to) => lengths[(from * 3 + to) % 8]!,

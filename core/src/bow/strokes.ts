@@ -108,7 +108,11 @@ export function bowTuneWithWays(
   });
   const { plan } = planner;
   const strokes = plan.strokes.map(({ notes, direction, retake, hook, time, onset, duration }): Stroke => ({
-    ...{ notes, direction, retake, hook, time },
+    notes,
+    direction,
+    retake,
+    hook,
+    time,
     onset,
     duration,
   }));
@@ -136,7 +140,13 @@ export function bowTuneWithWays(
     ...withoutTime(plan.strokes, { tempo, phraseStarts }),
   ];
   const bowing: Bowing = {
-    ...{ school: decided.school, pattern: decided.pattern, strokes, starts, later, phrases, flags },
+    school: decided.school,
+    pattern: decided.pattern,
+    strokes,
+    starts,
+    later,
+    phrases,
+    flags,
     marked: markedStarts(plan.strokes, decided, phraseStarts),
     joined: plan.joined,
     accents: grouping.accents,

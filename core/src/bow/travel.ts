@@ -104,7 +104,11 @@ export function travelOf(
     const length = Math.abs(end - start);
     const time = seconds(duration, tempo);
     return {
-      ...{ duration: time, natural: natural[index]!, start, end, length },
+      duration: time,
+      natural: natural[index]!,
+      start,
+      end,
+      length,
       strain: length / natural[index]!,
       speed: length / time,
       drift: drift[index]!,

@@ -59,7 +59,10 @@ function midiOf({ tune, decisions, instrument, tempo, bowing, rounds }: Arrangem
   // The working tempo is what the teacher hears; it goes into the file too.
   const own = decisions.pace.tempo === null ? tune : { ...tune, tempo: null };
   return writeMidi(own, {
-    ...{ partName: instrument.name, program: instrument.program, tempo, slurred: slurredOn(bowing) },
+    partName: instrument.name,
+    program: instrument.program,
+    tempo,
+    slurred: slurredOn(bowing),
     ...(rounds.length > 0 && { rounds }),
   });
 }

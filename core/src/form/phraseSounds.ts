@@ -65,7 +65,7 @@ function linesOf(reading: Reading, downbeat: Ticks, end: Ticks, to: Ticks): read
 
 /** Where the first later ending inside a phrase begins; null where there is none. */
 function laterEnding({ bars, starts }: Reading, { from, to }: Span): Ticks | null {
-  for (let index = barAt({ bars, starts }, from) + 1; index < bars.length && starts[index]! < to; index += 1) {
+  for (let index = barAt({ starts }, from) + 1; index < bars.length && starts[index]! < to; index += 1) {
     const { endings } = bars[index]!;
     if (endings && !endings.includes(1)) return starts[index]!;
   }

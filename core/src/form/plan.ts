@@ -67,7 +67,7 @@ function mostTuneFirst(
     if (best < 0) return order;
     order.push(phrases[best]!.id);
     const touched = new Set<number>();
-    for (const material of [...fresh[best]!]) {
+    for (const material of fresh[best]!) {
       for (const phrase of holding.get(material)!) {
         fresh[phrase]!.delete(material);
         touched.add(phrase);

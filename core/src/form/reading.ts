@@ -1,5 +1,6 @@
 /** A tune laid out for analysis: sounds with their places, bars with what they hold. Made once, read by all. */
 import {
+  barIndexAt,
   barLength,
   barNumbers,
   barStarts,
@@ -126,16 +127,7 @@ const contentText = (sounds: readonly Sound[]) =>
 const rhythmText = (sounds: readonly Sound[]) => sounds.map(({ place, duration }) => `${place}:${duration}`).join(' ');
 
 /** Index of the bar that holds a moment. */
-export function barAt({ starts, bars }: Pick<Reading, 'starts' | 'bars'>, at: Ticks): number {
-  let low = 0;
-  let high = bars.length - 1;
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if (starts[middle]! <= at) low = middle;
-    else high = middle - 1;
-  }
-  return low;
-}
+export const barAt = ({ starts }: Pick<Reading, 'starts'>, at: Ticks): number => barIndexAt(starts, at);
 
 const round = (value: number) => Math.round(value * 1000) / 1000;
 

@@ -318,7 +318,9 @@ function midiFile(notes: readonly Played[], { metres = [[0, 4, 4]], keys = [], t
   const file = new toneMidi.Midi();
   const ticks = (at: number) => Math.round(at * 480);
   file.header.fromJSON({
-    ...{ name: 'Test', ppq: 480, meta: [] },
+    name: 'Test',
+    ppq: 480,
+    meta: [],
     tempos: tempos.map(([at, bpm]) => ({ ticks: ticks(at), bpm })),
     timeSignatures: metres.map(([at, ...timeSignature]) => ({ ticks: ticks(at), timeSignature })),
     keySignatures: keys.map(([at, key, scale]) => ({ ticks: ticks(at), key, scale })),

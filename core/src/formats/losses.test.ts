@@ -31,7 +31,9 @@ describe('losses', () => {
   it('are strings in ABC, and in MIDI all that makes no sound', () => {
     const marked = withFirst(PLAIN, (note) => ({
       ...note,
-      ...{ bow: 'down', chordSymbol: 'G', decorations: ['accent'] },
+      bow: 'down',
+      chordSymbol: 'G',
+      decorations: ['accent'],
       heads: [{ ...note.heads[0]!, string: 2, finger: '3', otherFingers: ['2'] }],
     }));
     expect(kinds(marked, 'abc')).toEqual(['strings']);

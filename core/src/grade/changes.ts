@@ -88,22 +88,29 @@ export function changesBetween(
   if (transpose !== 0) {
     const first = windows.flatMap(({ starting }) => starting)[0];
     found.push({
-      ...{
-        id: transpose % 12 === 0 ? 'octave' : 'key',
-        kind: 'transposed',
-        direction: 'easier',
-        bar: 1,
-        beat: 1,
-        semitones: transpose,
-      },
+      id: transpose % 12 === 0 ? 'octave' : 'key',
+      kind: 'transposed',
+      direction: 'easier',
+      bar: 1,
+      beat: 1,
+      semitones: transpose,
       notes: first ? [first.note.id] : [],
-      ...{ was: [], is: [], rules: [] },
+      was: [],
+      is: [],
+      rules: [],
     });
   }
   if (slursCut) {
     const [note] = source.slurs.map(({ from }) => from);
     found.push({
-      ...{ id: 'slur', kind: 'slur', direction: 'easier', bar: 1, beat: 1, was: [], is: [], rules: ['maxSlur'] },
+      id: 'slur',
+      kind: 'slur',
+      direction: 'easier',
+      bar: 1,
+      beat: 1,
+      was: [],
+      is: [],
+      rules: ['maxSlur'],
       notes: note === undefined ? [] : [note],
     });
   }

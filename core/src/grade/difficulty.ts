@@ -135,7 +135,11 @@ export function difficultyOf(judged: Judged): Difficulty {
   const totals = known.map(({ values }) => totalOf(values));
   const easiest = Math.min(...totals);
   const phrases = known.map(({ phrase, own, values }, index): PhraseDifficulty => ({
-    ...{ id: phrase.id, label: phrase.label, total: totals[index]!, values, points: pointsOf(values) },
+    id: phrase.id,
+    label: phrase.label,
+    total: totals[index]!,
+    values,
+    points: pointsOf(values),
     hardest: hardestOf(own, tempo),
     easyTempo: easyTempo(own, tempo, easiest),
   }));
@@ -226,8 +230,12 @@ function partsOf({ tune, form, fingering, bowing, tuning }: Judged): ReadonlyMap
       return [
         id,
         {
-          ...{ notes: notes.get(id) ?? [], sounds: sounds.get(id) ?? [], written: written.get(id) ?? [] },
-          ...{ bars: Math.max(1, bars), retuned, weakFourth },
+          notes: notes.get(id) ?? [],
+          sounds: sounds.get(id) ?? [],
+          written: written.get(id) ?? [],
+          bars: Math.max(1, bars),
+          retuned,
+          weakFourth,
           longestStroke: Math.max(1, ...own.map((stroke) => stroke.notes.length)),
           turns: own.filter(({ hook, retake }) => hook || retake).length,
         },

@@ -137,7 +137,10 @@ export function dressed(input: DressInput): Dressed {
     const bar = tune.bars[window.barIndex]!;
     const at = bar.offset + window.from - starts[window.barIndex]!;
     return {
-      ...{ id, kind, direction: 'richer', rules: [] },
+      id,
+      kind,
+      direction: 'richer',
+      rules: [],
       bar: numbers[window.barIndex]!,
       beat: Math.floor(at / beatLength(bar.metre)) + 1,
       notes: kind === 'shuffle' ? [...edits.keys()] : [sound.note.id],
@@ -355,7 +358,10 @@ function partsOf(note: Note, pitches: readonly Pitch[], part: number, sign: stri
     const edge = index === 0 ? ('start' as const) : index === pitches.length - 1 ? ('stop' as const) : undefined;
     return {
       ...(index === 0 ? rest : { kind: 'note' as const }),
-      ...{ id: index === 0 ? note.id : `${note.id}${sign}${index}`, at: note.at + index * part, duration: part, value },
+      id: index === 0 ? note.id : `${note.id}${sign}${index}`,
+      at: note.at + index * part,
+      duration: part,
+      value,
       heads: [{ pitch }],
       ...(plain === null && { tuplet: { actual: 3, normal: 2, ...(edge && { edge }) } }),
       ...(index === 0 && chordSymbol !== undefined && { chordSymbol }),
@@ -399,8 +405,14 @@ function shuffles(
   const at = windows.findIndex(({ starting }) => starting.includes(sound!));
   return [
     {
-      ...{ id: `${windows[at]!.id}:shuffle`, kind: 'shuffle', window: windows[at]!, index: at, sound: sound! },
-      ...{ weight: 0.9 * weights.shuffle, edits, is: [] },
+      id: `${windows[at]!.id}:shuffle`,
+      kind: 'shuffle',
+      window: windows[at]!,
+      index: at,
+      sound: sound!,
+      weight: 0.9 * weights.shuffle,
+      edits,
+      is: [],
       slurs: groups.map(([first, second]) => ({ from: first!.note.id, to: second!.note.id })),
     },
   ];

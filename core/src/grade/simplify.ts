@@ -4,7 +4,7 @@
  * by beat; what can only be told of the whole (notes in two seconds, shifts in a phrase) comes back as prices, and the
  * search is run again. Section 6 of the domain.
  */
-import { barStarts, type Midi, type SoundingNote, type Ticks, type Tune } from '../music/index.ts';
+import { barIndexAt, barStarts, type Midi, type SoundingNote, type Ticks, type Tune } from '../music/index.ts';
 import type { Form } from '../form/index.ts';
 import { soundsAcross, writtenBreaks } from './breaches.ts';
 import type { Limits } from './contract.ts';
@@ -80,6 +80,18 @@ export interface Simplified {
   readonly windows: readonly TuneWindow[];
   /** What each window is filled with. */
   readonly fillings: readonly Filling[];
+}
+
+/** A way through a window: its price, and what sounds last then. */
+interface Moved {
+  readonly cost: number;
+  readonly last: Last | null;
+}
+
+/** Prices of one run, and how each filling goes on after its first note: the same whatever was before it. */
+interface Run {
+  readonly raised: Raised;
+  readonly after: Map<Filling, Moved>;
 }
 
 /** What sounds last. */
@@ -166,6 +178,7 @@ class Search {
   /** Outside the signature, where nothing may be. */
   readonly #strange: ReadonlySet<SoundingNote>;
   readonly #ends = new Map<Piece, Map<Ticks, number>>();
+  readonly #own = new Map<Filling, number>();
 
   constructor(input: SimplifyInput, windows: readonly TuneWindow[]) {
     this.#input = input;
@@ -201,12 +214,13 @@ class Search {
     alike: ReadonlyMap<number, string> | null,
     raised: Raised,
   ): { readonly fillings: readonly Filling[]; readonly cost: number } {
+    const run: Run = { raised, after: new Map() };
     let states = new Map<string, State>([['', { last: null, cost: 0, filling: null, before: null }]]);
     this.#windows.forEach((window, index) => {
       const next = new Map<string, State>();
       for (const state of states.values()) {
         for (const filling of this.#fillings[index]!) {
-          const moved = this.#through(state.last, window, filling, raised);
+          const moved = this.#through(state.last, window, filling, run);
           const unlike = alike?.has(index) && alike.get(index) !== filling.key ? SEARCH_PRICES.unlike : 0;
           const cost = state.cost + moved.cost + unlike;
           const key = moved.last ? keyOf(moved.last) : '';
@@ -230,10 +244,11 @@ class Search {
 
   /** What fillings cost with nothing raised. */
   priceOf(fillings: readonly Filling[]): number {
+    const run: Run = { raised: NOTHING_RAISED, after: new Map() };
     let cost = 0;
     let last: Last | null = null;
     fillings.forEach((filling, index) => {
-      const moved = this.#through(last, this.#windows[index]!, filling, NOTHING_RAISED);
+      const moved = this.#through(last, this.#windows[index]!, filling, run);
       cost += moved.cost;
       last = moved.last;
     });
@@ -242,31 +257,51 @@ class Search {
   }
 
   /** Through a window by one of its fillings. */
-  #through(
-    before: Last | null,
-    window: TuneWindow,
-    filling: Filling,
-    raised: Raised,
-  ): { readonly cost: number; readonly last: Last | null } {
-    let cost = filling.loss;
+  #through(before: Last | null, window: TuneWindow, filling: Filling, run: Run): Moved {
+    const [first] = filling.pieces;
+    let cost = this.#ownPrice(window, filling);
+    if (!first || first.from > window.from) {
+      cost += before ? this.#heldInto(before, window) : SEARCH_PRICES.unwritable;
+    }
+    if (!first?.sound) {
+      const moved = this.#over(before, window, filling, run.raised);
+      return { cost: cost + moved.cost, last: moved.last };
+    }
+    if (before) cost += this.#ended(before, first.from);
+    cost += this.#begun(before, first, window, run.raised);
+    let after = run.after.get(filling);
+    if (!after) {
+      const [, ...pieces] = filling.pieces;
+      after = this.#over(this.#lastly(first, null), window, { ...filling, pieces }, run.raised);
+      run.after.set(filling, after);
+    }
+    return { cost: cost + after.cost, last: after.last };
+  }
+
+  /** Through pieces, one after the other. */
+  #over(before: Last | null, window: TuneWindow, { pieces, asIs }: Filling, raised: Raised): Moved {
+    let cost = 0;
     let last = before;
-    const { pieces } = filling;
-    const goesOn = pieces.length === 0 || pieces[0]!.from > window.from;
-    if (goesOn && !last) cost += SEARCH_PRICES.unwritable;
-    if (goesOn && last) cost += this.#heldInto(last, window);
     for (const piece of pieces) {
       if (last) cost += this.#ended(last, piece.from);
-      if (piece.sound) {
-        cost += this.#begun(last, piece, window, raised);
-        cost += raised.density.get(window.id) ?? 0;
-      }
+      if (piece.sound) cost += this.#begun(last, piece, window, raised);
       // Silence after silence is one silence.
-      if (!(last && !piece.sound && !last.piece.sound)) {
-        const over = piece.sound || filling.asIs ? null : last;
-        last = { piece, number: piece.sound ? this.#numbers.get(piece.sound)! : 0, ends: this.#endsOf(piece), over };
-      }
+      if (!(last && !piece.sound && !last.piece.sound)) last = this.#lastly(piece, piece.sound || asIs ? null : last);
     }
+    return { cost, last };
+  }
+
+  #lastly(piece: Piece, over: Last | null): Last {
+    return { piece, number: piece.sound ? this.#numbers.get(piece.sound)! : 0, ends: this.#endsOf(piece), over };
+  }
+
+  /** What a filling costs by itself, whatever comes before and after. */
+  #ownPrice(window: TuneWindow, filling: Filling): number {
+    const known = this.#own.get(filling);
+    if (known !== undefined) return known;
+    const { pieces } = filling;
     const { starting } = window;
+    let cost = filling.loss;
     if (window.strong && starting.length > 0 && pieces[0]?.from === window.from) {
       // The first sound of the window is one of its own, so it has the pitch; silence is not.
       if (!pieces[0].sound && starting[0]!.onset === window.from) cost += SEARCH_PRICES.strong;
@@ -283,7 +318,8 @@ class Search {
       if (!pieces.some((piece) => piece.sound === sound)) cost += SEARCH_PRICES.tuneEnd;
       if (pieces.at(-1)?.sound !== sound) cost += SEARCH_PRICES.tuneEnd;
     }
-    return { cost, last };
+    this.#own.set(filling, cost);
+    return cost;
   }
 
   /** What sounded before goes on over the beginning of a window. */
@@ -300,7 +336,8 @@ class Search {
   #begun(last: Last | null, piece: Piece, window: TuneWindow, raised: Raised): number {
     const { places, limits } = this.#input;
     const pitch = midiOf(piece)!;
-    let cost = (raised.pitch.get(String(pitch)) ?? 0) + (raised.pitch.get(`${window.id} ${pitch}`) ?? 0);
+    let cost = raised.density.get(window.id) ?? 0;
+    cost += (raised.pitch.get(String(pitch)) ?? 0) + (raised.pitch.get(`${window.id} ${pitch}`) ?? 0);
     if (!places.has(pitch) || this.#strange.has(piece.sound!)) cost += SEARCH_PRICES.breach;
     const { upper } = this.#input;
     if (upper && upper.get(piece.sound!.note.id) !== piece.octave) cost += SEARCH_PRICES.notNested;
@@ -357,8 +394,9 @@ class Search {
   #endPrice(sound: SoundingNote, from: Ticks, to: Ticks): number {
     const { tune, limits } = this.#input;
     let broken = 0;
-    const first = tune.bars[this.#barAt(from)]!;
-    const start = this.#starts[this.#barAt(from)]!;
+    const index = barIndexAt(this.#starts, from);
+    const first = tune.bars[index]!;
+    const start = this.#starts[index]!;
     if (isExact(sound, from, to)) {
       for (const note of sound.chain) broken += writtenBreaks(note, first, limits).length;
       if (sound.chain.length > 1 && !limits.ties) broken += 1;
@@ -380,16 +418,6 @@ class Search {
     )
       broken += 1;
     return broken * SEARCH_PRICES.breach;
-  }
-
-  #barAt(time: Ticks): number {
-    let [low, high] = [0, this.#starts.length - 1];
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if (this.#starts[middle]! <= time) low = middle;
-      else high = middle - 1;
-    }
-    return Math.min(low, this.#input.tune.bars.length - 1);
   }
 }
 

@@ -72,8 +72,12 @@ export function loosened(
     const told = (kind: GradeChangeKind, id: string, pair: Pair, is: readonly Pitch[]): void => {
       const at = bar.offset + pair.first.at;
       changes.push({
-        ...{ id, kind, direction: kind === 'varied' ? 'richer' : 'easier', rules: [] },
-        ...{ bar: numbers[index]!, beat: Math.floor(at / beatLength(bar.metre)) + 1 },
+        id,
+        kind,
+        direction: kind === 'varied' ? 'richer' : 'easier',
+        rules: [],
+        bar: numbers[index]!,
+        beat: Math.floor(at / beatLength(bar.metre)) + 1,
         notes: [pair.first.id, pair.second.id],
         was: [topPitch(pair.first), topPitch(pair.second)],
         is,

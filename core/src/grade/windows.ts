@@ -109,7 +109,7 @@ export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
     for (const edge of edges) if (edge > start && edge < end) cuts.add(edge);
     // A tuplet over several beats is one thing.
     for (const { note, onset, duration } of sounds) {
-      if (note.tuplet) for (const cut of [...cuts]) if (cut > onset && cut < onset + duration) cuts.delete(cut);
+      if (note.tuplet) for (const cut of cuts) if (cut > onset && cut < onset + duration) cuts.delete(cut);
     }
     const sorted = [...cuts].sort((a, b) => a - b);
     return sorted.slice(0, -1).map((from, index): TuneWindow => {
@@ -123,7 +123,9 @@ export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
       const beats = Math.max(1, Math.ceil((to - begin) / beat));
       return {
         id: `${bar.id}@${at}`,
-        ...{ from, to, barIndex },
+        from,
+        to,
+        barIndex,
         starting: sounds.slice(first, next),
         held: before && before.onset + before.duration > from ? before : null,
         weights: weights.slice(first, next),

@@ -1,9 +1,12 @@
 /** What was chosen, written into the tune's bars: notes as they were where nothing changed, else in plain values. */
 import {
+  barIndexAt,
   barStarts,
   transposePitch,
   writeDuration,
+  type Bar,
   type Note,
+  type NoteValue,
   type Pitch,
   type SoundingNote,
   type Ticks,
@@ -20,15 +23,17 @@ export const isExact = ({ onset, duration }: SoundingNote, from: Ticks, to: Tick
 
 /** A stretch of time as it is written: bar by bar, in plain values. */
 export function stretchesOf(tune: Tune, starts: readonly Ticks[], from: Ticks, to: Ticks) {
-  return tune.bars.flatMap((bar, index) => {
+  const stretches: { bar: Bar; index: number; duration: Ticks; value: NoteValue; at: Ticks }[] = [];
+  for (let index = barIndexAt(starts, from); index < tune.bars.length && starts[index]! < to; index += 1) {
+    const bar = tune.bars[index]!;
     const start = starts[index]!;
     const [begin, end] = [Math.max(from, start), Math.min(to, start + bar.length)];
-    if (begin >= end) return [];
-    return writeDuration(bar.offset + begin - start, end - begin, bar.metre).map(({ at, duration, value }) => ({
-      ...{ bar, index, duration, value },
-      at: at - bar.offset,
-    }));
-  });
+    if (begin >= end) continue;
+    for (const { at, duration, value } of writeDuration(bar.offset + begin - start, end - begin, bar.metre)) {
+      stretches.push({ bar, index, duration, value, at: at - bar.offset });
+    }
+  }
+  return stretches;
 }
 
 /** A piece with its end. */
@@ -52,8 +57,11 @@ export function written(
   );
   // The words of what is silent now go to the next note that sounds: the text stays whole.
   let unsung: readonly SoundingNote[] = [];
+  let sounded = 0;
   for (const piece of placed) {
-    const own = sounds.filter(({ onset }) => onset >= piece.from && onset < piece.to);
+    const first = sounded;
+    while (sounded < sounds.length && sounds[sounded]!.onset < piece.to) sounded += 1;
+    const own = sounds.slice(first, sounded).filter(({ onset }) => onset >= piece.from);
     const covered = [...unsung, ...own];
     unsung = piece.sound ? [] : covered.filter(({ note }) => note.words);
     for (const { index, event } of eventsOf(tune, starts, piece, covered)) {
@@ -124,16 +132,13 @@ function eventsOf(
 
 /** Silence: the tune's own rests where they fill it, else new ones. */
 function restsOf(tune: Tune, starts: readonly Ticks[], from: Ticks, to: Ticks) {
-  const own = tune.bars.flatMap(({ events }, index) =>
-    events
-      .filter(
-        (event) =>
-          event.kind === 'rest' &&
-          starts[index]! + event.at >= from &&
-          starts[index]! + event.at + event.duration <= to,
-      )
-      .map((event) => ({ index, event })),
-  );
+  const own: { index: number; event: TuneEvent }[] = [];
+  for (let index = barIndexAt(starts, from); index < tune.bars.length && starts[index]! < to; index += 1) {
+    for (const event of tune.bars[index]!.events) {
+      const onset = starts[index]! + event.at;
+      if (event.kind === 'rest' && onset >= from && onset + event.duration <= to) own.push({ index, event });
+    }
+  }
   if (own.reduce((sum, { event }) => sum + event.duration, 0) === to - from) return own;
   return stretchesOf(tune, starts, from, to).map(({ bar, index, at, duration, value }) => ({
     index,

@@ -208,6 +208,22 @@ export function barStarts(bars: readonly Bar[]): readonly Ticks[] {
 }
 
 /**
+ * Index of the bar that holds a moment; the first or the last bar for a moment outside of the tune.
+ * @param starts as `barStarts` gives them
+ * @example barIndexAt(barStarts(tuneOf('B8 | c8 |').bars), 13440) // 1
+ */
+export function barIndexAt(starts: readonly Ticks[], at: Ticks): number {
+  let low = 0;
+  let high = starts.length - 2;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (starts[middle]! <= at) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/**
  * Number of bars as people count them: a pickup at the start is bar 0. Index by bar.
  * @example barNumbers(tuneOf('A2 | B8 | c8 |').bars) // [0, 1, 2]
  */

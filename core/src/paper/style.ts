@@ -81,9 +81,18 @@ export interface SheetStyle {
 export const USUAL_LANES: readonly LaneId[] = ['bow', 'tab', 'hand'];
 
 export const USUAL_STYLE: SheetStyle = {
-  ...{ paper: 'a4', landscape: false, pages: ['tune'], layout: 'phrases', staff: true },
-  ...{ lanes: USUAL_LANES, names: USUAL_NAMES, tab: USUAL_TAB, talk: false },
-  ...{ fingerboard: false, tapes: null, phrase: null },
+  paper: 'a4',
+  landscape: false,
+  pages: ['tune'],
+  layout: 'phrases',
+  staff: true,
+  lanes: USUAL_LANES,
+  names: USUAL_NAMES,
+  tab: USUAL_TAB,
+  talk: false,
+  fingerboard: false,
+  tapes: null,
+  phrase: null,
 };
 
 /** The tab by itself, read without a staff. */

@@ -160,7 +160,9 @@ type Turn = Pick<PlayedBar, 'index'> & Partial<PlayedBar>;
 function wholeBars(bars: readonly Bar[], order: readonly Turn[]): readonly Segment[] {
   const starts = barStarts(bars);
   return order.map(({ index: bar, time }) => ({
-    ...{ bar, from: starts[bar]!, to: starts[bar + 1]! },
+    bar,
+    from: starts[bar]!,
+    to: starts[bar + 1]!,
     ...(time !== undefined && { time }),
   }));
 }
@@ -223,7 +225,10 @@ function scoreOf(sounding: Sounding, segments: readonly Segment[]): Score {
       const tied = tiedOn(chain.at(-1)!);
       struck.push(
         ...ornamented(note, bar.key.signature, {
-          ...{ id: note.id, at: at(onset), duration: quarters(duration), pitches },
+          id: note.id,
+          at: at(onset),
+          duration: quarters(duration),
+          pitches,
           ...(slurred.has(note.id) && { slurred: true }),
           ...(isAccented(note) && { accent: true }),
           ...(note.decorations?.includes('staccato') && { short: true }),

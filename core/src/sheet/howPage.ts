@@ -116,7 +116,10 @@ function onlyOf(facts: SheetFacts, note: DrawnNote): SheetFacts {
   };
   return {
     ...facts,
-    ...{ notes: [note], bowing, signs: bowing, written: facts.written.filter(({ id }) => own.has(id)) },
+    notes: [note],
+    bowing,
+    signs: bowing,
+    written: facts.written.filter(({ id }) => own.has(id)),
     phrases: [{ notes: [note.of] }],
   };
 }

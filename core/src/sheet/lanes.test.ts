@@ -98,7 +98,10 @@ describe('the tab lane', () => {
   it('draws strings in the teacher’s colours, and keeps their widths and dashes for black and white', () => {
     const lines = draw('G8 |', {}, undefined, { strings: { E: '#a04a00' } }).shapes('tab', 'string');
     expect(lines.flatMap((shape) => (shape.kind === 'line' ? [shape.colour] : []))).toEqual([
-      ...[undefined, undefined, undefined, '#a04a00'],
+      undefined,
+      undefined,
+      undefined,
+      '#a04a00',
     ]);
     expect(new Set(lines.map((shape) => (shape.kind === 'line' ? `${shape.width} ${shape.dash}` : ''))).size).toBe(4);
   });

@@ -54,7 +54,9 @@ export function lineBlocks(
     return lines.map(({ line, staff }) => ({
       ...besideBoard(
         lineBlock(arrangement, line, staff, style, {
-          ...{ space: Math.min(common, available / staff.width), x: MARGIN, head: headOf(line) },
+          space: Math.min(common, available / staff.width),
+          x: MARGIN,
+          head: headOf(line),
         }),
         withBoard && line.label !== '' ? line.phrase : null,
         arrangement,
@@ -116,7 +118,9 @@ function besideBoard(block: Block, phrase: Phrase | null, arrangement: Arrangeme
   const facts = {
     instrument: arrangement.instrument,
     notes: arrangement.fingering.notes.filter(({ of }) => own.has(of)).map(drawnOf),
-    ...{ names: style.names, tab: style.tab, sounds: arrangement.tuning.pitches },
+    names: style.names,
+    tab: style.tab,
+    sounds: arrangement.tuning.pitches,
   };
   const board = fingerboardSvg(facts, style, Math.min(height, 1.4 * BOARD_HEIGHT));
   const left = pageSize(style).width - MARGIN - BOARD_WIDTH + 6;
@@ -144,13 +148,11 @@ export function lineBlock(
       signs: arrangement.bowing,
       hair: ids.includes('hair') ? hairLine(arrangement.bowing, arrangement.travel(), inLine) : null,
       counts: new Map([...arrangement.counts].filter(([id]) => inLine.has(id))),
-      ...{
-        written,
-        bars: barMarksIn(arrangement.tune, { from, to }),
-        names: style.names,
-        tab: style.tab,
-        sounds: arrangement.tuning.pitches,
-      },
+      written,
+      bars: barMarksIn(arrangement.tune, { from, to }),
+      names: style.names,
+      tab: style.tab,
+      sounds: arrangement.tuning.pitches,
       x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
       width: staff.width * LANE_UNIT,
       barlines: staff.barlines.map((at) => at * LANE_UNIT),

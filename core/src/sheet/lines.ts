@@ -26,7 +26,11 @@ export function sheetLines(
 ): readonly SheetLine[] {
   const phrases = phrasesOf(form);
   const whole = ({ from, to, ...phrase }: Phrase): SheetLine => ({
-    ...{ id: phrase.id, phrase: { ...phrase, from, to }, label: phrase.label, from, to },
+    id: phrase.id,
+    phrase: { ...phrase, from, to },
+    label: phrase.label,
+    from,
+    to,
   });
   if (layout === 'phrases' || layout === 'width') return phrases.map(whole);
   const starts = barStarts(tune.bars);
@@ -38,7 +42,10 @@ export function sheetLines(
     const cuts = inside.slice(first).filter((_, index) => (index + 1) % FEW_BARS === 0);
     const edges = [phrase.from, ...cuts, phrase.to];
     return edges.slice(0, -1).map((from, index): SheetLine => ({
-      ...{ id: index === 0 ? phrase.id : `${phrase.id}+${index}`, phrase, from, to: edges[index + 1]! },
+      id: index === 0 ? phrase.id : `${phrase.id}+${index}`,
+      phrase,
+      from,
+      to: edges[index + 1]!,
       label: index === 0 ? phrase.label : '',
     }));
   });

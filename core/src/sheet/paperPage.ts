@@ -108,7 +108,9 @@ export function bound(
       contents.length === 1
         ? ''
         : textSvg(width - MARGIN, height - MARGIN + 8, `${title}  ·  ${index + 1} of ${contents.length}`, {
-            ...{ size: 8.5, anchor: 'end', colour: SOFT },
+            size: 8.5,
+            anchor: 'end',
+            colour: SOFT,
           });
     return `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}"><rect width="${width}" height="${height}" fill="#ffffff"/>\n${content}\n${foot}</svg>`;
   });

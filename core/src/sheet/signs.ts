@@ -27,7 +27,12 @@ export function fingerSign(
 ): readonly Shape[] {
   const of = note === undefined ? {} : { note };
   const number: Shape = {
-    ...{ kind: 'text', role: grace ? 'finger-grace' : 'finger', x, y, text: String(finger), anchor: 'middle' },
+    kind: 'text',
+    role: grace ? 'finger-grace' : 'finger',
+    x,
+    y,
+    text: String(finger),
+    anchor: 'middle',
     ...of,
   };
   if (signs === 'plain') return [number];
@@ -59,7 +64,11 @@ function movedSign(
     case 'letters':
       return [
         {
-          ...{ kind: 'text', role: 'finger-letter', x: x - BEFORE, y, text: sign === 'low' ? 'L' : 'H' },
+          kind: 'text',
+          role: 'finger-letter',
+          x: x - BEFORE,
+          y,
+          text: sign === 'low' ? 'L' : 'H',
           anchor: 'middle',
           ...of,
         },
@@ -68,7 +77,9 @@ function movedSign(
       const tip = y + down * 4;
       return [
         {
-          ...{ kind: 'path', role: 'finger-dot', ...of },
+          kind: 'path',
+          role: 'finger-dot',
+          ...of,
           d: `M${x - BEFORE} ${y - down * 4} V${tip} m-2.3 ${-2.7 * down} l2.3 ${2.7 * down} l2.3 ${-2.7 * down}`,
         },
       ];

@@ -37,7 +37,10 @@ export function weaveContents({ form, tune }: Arrangement, style: SheetStyle): C
     blocks: [
       ...rows.map(({ phrase, own }) =>
         phraseRow(phrase, relationText(phrase.relation, labels.get(phrase.relation.of ?? '') ?? ''), {
-          ...{ own, all: bars, width: fieldWidth, across: Math.max(1, Math.floor(room / (fieldWidth + FIELD.gap))) },
+          own,
+          all: bars,
+          width: fieldWidth,
+          across: Math.max(1, Math.floor(room / (fieldWidth + FIELD.gap))),
         }),
       ),
       stepsBlock(steps, labels, totalBars, width),
@@ -95,7 +98,10 @@ function field(
   const middle = x + width / 2;
   const called = (colour: string, row: number) =>
     textSvg(middle, y + row, number === 0 ? 'pickup' : String(number), {
-      ...{ size: number === 0 ? 9 : 14, weight: 'bold', anchor: 'middle', colour },
+      size: number === 0 ? 9 : 14,
+      weight: 'bold',
+      anchor: 'middle',
+      colour,
     });
   const under = (text: string) => textSvg(middle, y + 32, text, { size: 7.5, anchor: 'middle' });
   if (material !== index)

@@ -82,7 +82,10 @@ function writtenOf(tune: Tune): readonly Timed[] {
         [
           starts[index]! + event.at,
           {
-            ...{ id: event.id, rest: event.kind === 'rest', value: event.value, bar: index },
+            id: event.id,
+            rest: event.kind === 'rest',
+            value: event.value,
+            bar: index,
             beat: `${index} ${Math.floor((bar.offset + event.at) / beatLength(bar.metre))}`,
             tied: event.kind === 'note' && event.heads.some(({ tied }) => tied),
             tuplet: event.tuplet ?? null,

@@ -12,7 +12,12 @@ const STEPS: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, 
 const SHARPS = ['F', 'C', 'G', 'D', 'A', 'E', 'B'];
 /** Quarters of each written type. */
 const TYPES: Readonly<Record<string, number>> = {
-  ...{ whole: 4, half: 2, quarter: 1, eighth: 0.5, '16th': 0.25, '32nd': 0.125 },
+  whole: 4,
+  half: 2,
+  quarter: 1,
+  eighth: 0.5,
+  '16th': 0.25,
+  '32nd': 0.125,
 };
 
 /** Rules that the file breaks, of those that can be read from it. */
@@ -105,6 +110,19 @@ export function brokenIn(xml: string, limits: Limits): ReadonlySet<string> {
 }
 /** The rules that `brokenIn` reads. */
 export const READ_RULES = [
-  ...['signature', 'graces', 'rests', 'doubleStops', 'shortest', 'triplets', 'dotted', 'ties', 'accidentals'],
-  ...['fingers', 'slides', 'maxSlur', 'pickup', 'strings', 'range'],
+  'signature',
+  'graces',
+  'rests',
+  'doubleStops',
+  'shortest',
+  'triplets',
+  'dotted',
+  'ties',
+  'accidentals',
+  'fingers',
+  'slides',
+  'maxSlur',
+  'pickup',
+  'strings',
+  'range',
 ] as const;

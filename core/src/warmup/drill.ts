@@ -112,8 +112,15 @@ export function arranged(arrangement: Arrangement, title: string, { bars, slurs,
   const { decisions, instrument, tempo } = arrangement;
   const limits = limitsOf(decisions.version, instrument.hand);
   const tune: Tune = {
-    ...{ title, alsoKnownAs: [], composer: '', origin: '', style: '', notes: [], tempo: null },
-    ...{ bars, slurs },
+    title,
+    alsoKnownAs: [],
+    composer: '',
+    origin: '',
+    style: '',
+    notes: [],
+    tempo: null,
+    bars,
+    slurs,
   };
   const slow = Math.max(SLOWEST, Math.min(tempo, Math.round((tempo * pace) / STEP) * STEP));
   const made = arrange(

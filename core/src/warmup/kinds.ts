@@ -260,7 +260,9 @@ export const KINDS: Readonly<Record<WarmUpKind, DrillKind>> = {
       if (!note || note.stops.length < 2) return null;
       const beat = beatLength(settingOf(arrangement, note).metre);
       const single = (at: number): Piece => ({
-        ...{ pitches: [note.stops[at]!.pitch], stops: [note.stops[at]!], ticks: beat },
+        pitches: [note.stops[at]!.pitch],
+        stops: [note.stops[at]!],
+        ticks: beat,
       });
       const together = asPlayed(note, 2 * beat);
       return laid(arrangement, note, [single(0), single(1), together, single(0), single(1), together], PACE.finger);

@@ -75,8 +75,15 @@ export function scaleTune({ tonic, mode, octaves }: ScaleWish, decisions: Pick<D
   const bars = [...scale, ...part(chord, scale.length)];
   const title = `${keyName(key)}, ${octaves === 1 ? 'one octave' : octaves === 2 ? 'two octaves' : 'three octaves'}`;
   const tune: Tune = {
-    ...{ title, alsoKnownAs: [], composer: '', origin: '', style: 'scale', notes: [], tempo: null },
-    ...{ bars, slurs: [] },
+    title,
+    alsoKnownAs: [],
+    composer: '',
+    origin: '',
+    style: 'scale',
+    notes: [],
+    tempo: null,
+    bars,
+    slurs: [],
   };
   return { ok: true, tune: withParts(tune, scale.length) };
 }

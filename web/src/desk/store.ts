@@ -345,7 +345,12 @@ export const useDesk = defineStore('desk', () => {
   }
 
   const arranging = createArranging({
-    ...{ tune, records, currentId, record, problem: ownProblem, settled: outbox.settled },
+    tune,
+    records,
+    currentId,
+    record,
+    problem: ownProblem,
+    settled: outbox.settled,
     async shown() {
       round.value = 1;
       working.clearStaves();

@@ -219,7 +219,13 @@ describe('rows by themselves', () => {
 
   it('show the tune as it was left', () => {
     const opened = {
-      ...{ id: 't1', title: tune.title, revision: 1, tune, tags: [], aside: 0, ...NO_STEPS },
+      id: 't1',
+      title: tune.title,
+      revision: 1,
+      tune,
+      tags: [],
+      aside: 0,
+      ...NO_STEPS,
       arrangements: [record(1, 1)],
     };
     const renamed = { ...tune, title: 'b' };

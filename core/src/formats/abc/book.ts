@@ -15,7 +15,7 @@ const SHARED = /^([A-Z]:|%%|I:)/i;
 /** Splits at `X:` lines. A text without any is taken as one tune. */
 export function splitBook(source: string): readonly AbcTune[] {
   const lines = source.replace(/^\uFEFF/, '').split(/\r\n|\r|\n/);
-  const starts = lines.flatMap((line, index) => (/^X:/.test(line) ? [index] : []));
+  const starts = lines.flatMap((line, index) => (line.startsWith('X:') ? [index] : []));
   if (starts.length === 0) starts.push(0);
   const shared = lines
     .slice(0, starts[0])
@@ -25,13 +25,13 @@ export function splitBook(source: string): readonly AbcTune[] {
     const end = starts[number + 1] ?? lines.length;
     const own = lines.slice(start, end).map((text, index) => ({ text, line: start + index + 1 }));
     // Fields of the shared header go after X:, where the parser expects them.
-    const all = /^X:/.test(own[0]?.text ?? '') ? [own[0]!, ...shared, ...own.slice(1)] : own;
+    const all = own[0]?.text.startsWith('X:') ? [own[0]!, ...shared, ...own.slice(1)] : own;
     return {
       text: all.map(({ text }) => text).join('\n'),
       lines: all.map(({ line }) => line),
       title:
         own
-          .find(({ text }) => /^T:/.test(text))
+          .find(({ text }) => text.startsWith('T:'))
           ?.text.slice(2)
           .trim() ?? '',
     };

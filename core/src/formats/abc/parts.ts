@@ -55,7 +55,7 @@ export function inOrder(
     runs.length === parts.length &&
     runs.every(({ label, times }, index) => times === 1 && label === parts[index]!.label);
   if (asWritten) return null;
-  const made: Bar[] = [...bars.slice(0, bars.indexOf(parts[0]!.bars[0]!))];
+  const made: Bar[] = bars.slice(0, bars.indexOf(parts[0]!.bars[0]!));
   const lines: Slur[] = [];
   const used = new Set<string>();
   for (const { label, times } of runs) {

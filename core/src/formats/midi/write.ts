@@ -134,7 +134,10 @@ export function playedNotes(tune: Tune, rounds: MidiWriteOptions['rounds'] = [])
       dynamic = first!.note.dynamic ?? dynamic;
       const onset = time + first!.at;
       const sound = {
-        ...{ id: first!.note.id, onset, duration, dynamic },
+        id: first!.note.id,
+        onset,
+        duration,
+        dynamic,
         pitches: first!.note.heads.map(({ pitch }) => midi(pitch)),
       };
       return [{ at: onset, sound, tied: tiedOn(last) }];

@@ -407,7 +407,9 @@ class VoiceReader {
       const id = this.nextId(start ? first!.attributes['id'] : undefined);
       const chordSymbol = symbols.get(piece.at)?.value;
       const own = {
-        ...{ ...piece, id, ...base },
+        ...piece,
+        id,
+        ...base,
         ...(chordSymbol && { chordSymbol }),
         ...(start && annotation && { annotation }),
       };

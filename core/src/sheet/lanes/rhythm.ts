@@ -147,7 +147,12 @@ function restShapes({ id, x, value }: Placed): readonly Shape[] {
   else if (value.type === 'whole' || value.type === 'half') {
     const line = value.type === 'whole' ? middle - 2 : middle + 2;
     signs.push(path(`M${x - 5} ${line} h10`), {
-      ...{ kind: 'line', role: 'rest-bar', x1: x - 3.5, y1: middle, x2: x + 3.5, y2: middle },
+      kind: 'line',
+      role: 'rest-bar',
+      x1: x - 3.5,
+      y1: middle,
+      x2: x + 3.5,
+      y2: middle,
     });
   } else if (tails === 0) signs.push(path(`M${x - 2} ${middle - 6} l4 4.5 l-4 4 l4 4.5 q-5 -1 -2 3`));
   else {

@@ -262,9 +262,30 @@ export function useBowActions() {
     );
 
   return {
-    ...{ decided, decide, strokeOf, setSchool, setPartSchool, setStart, turn, toggleSlur, toggleJoint },
-    ...{ patternChange, layPattern, patternAt, nextPattern, recordPattern, dropPattern, hasWords },
-    ...{ setRegion, markRegions, signsAt, toggleSign, suggestSigns, settleHands, takeRepair, forget },
+    decided,
+    decide,
+    strokeOf,
+    setSchool,
+    setPartSchool,
+    setStart,
+    turn,
+    toggleSlur,
+    toggleJoint,
+    patternChange,
+    layPattern,
+    patternAt,
+    nextPattern,
+    recordPattern,
+    dropPattern,
+    hasWords,
+    setRegion,
+    markRegions,
+    signsAt,
+    toggleSign,
+    suggestSigns,
+    settleHands,
+    takeRepair,
+    forget,
   };
 }
 

@@ -49,7 +49,11 @@ const grid = computed(() => {
   const scale = Math.min(BEAT / beatLength(metre), ACROSS / Math.max(1, to - from));
   const x = (at: number) => LEFT + (at - from) * scale;
   return {
-    ...{ from, to, x, scale, width: x(to) + LEFT },
+    from,
+    to,
+    x,
+    scale,
+    width: x(to) + LEFT,
     barlines: starts.filter((at) => at > from && at < to).map(x),
   };
 });
@@ -61,11 +65,18 @@ const rows = computed(() =>
     const [low, high] = [Math.min(...all), Math.max(...all)];
     const y = (pitch: number) => ROW - 16 - ((pitch - low) / Math.max(1, high - low)) * (ROW - 34);
     return {
-      ...{ name: names.value[index]!, key: row.key, tune: row.tune, breaches: row.breaches },
+      name: names.value[index]!,
+      key: row.key,
+      tune: row.tune,
+      breaches: row.breaches,
       notes: notes.flatMap((note) =>
         note.pitches.map((pitch, head) => ({
-          ...{ key: `${note.id} ${head}`, x: x(note.at), width: Math.max(6, note.duration * scale - 5), y: y(pitch) },
-          ...{ finger: note.fingers[head], changed: note.changed },
+          key: `${note.id} ${head}`,
+          x: x(note.at),
+          width: Math.max(6, note.duration * scale - 5),
+          y: y(pitch),
+          finger: note.fingers[head],
+          changed: note.changed,
         })),
       ),
       says: saysOf(notes),

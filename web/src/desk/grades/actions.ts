@@ -137,7 +137,20 @@ export function useGradeActions() {
   }
 
   return {
-    ...{ decided, decide, makeGrade, toggleChange, choose, toggleNote, contract, setContract },
-    ...{ setName, setDensity, setSung, setSlot, setChord, forget, hearBefore },
+    decided,
+    decide,
+    makeGrade,
+    toggleChange,
+    choose,
+    toggleNote,
+    contract,
+    setContract,
+    setName,
+    setDensity,
+    setSung,
+    setSlot,
+    setChord,
+    forget,
+    hearBefore,
   };
 }

@@ -96,7 +96,11 @@ export function stripSource(
       if (before?.key === key) return before;
       return {
         ...view,
-        ...{ signs: own, hair, counts: counted, ids: idsOf[index]!, key },
+        signs: own,
+        hair,
+        counts: counted,
+        ids: idsOf[index]!,
+        key,
         starts: new Map(starts[index]),
       };
     },
