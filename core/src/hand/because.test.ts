@@ -5,6 +5,7 @@ import { INSTRUMENT, type InstrumentId } from '../instrument/index.ts';
 import { setupFor, type NamedSetup } from '../test/setups.ts';
 import { tuneOf, type Header } from '../test/testing.ts';
 import { effectTexts, whyTexts } from '../words/index.ts';
+import { effortOf } from './effect.ts';
 import { effectOf, Hand } from './index.ts';
 
 function handWith(music: string, header: Header, change: NamedSetup = {}): Hand {
@@ -74,6 +75,16 @@ describe('wishes', () => {
       expect([0, 1]).toContain(opens());
     },
   );
+
+  it('ask the effort that the price list gives, whether it is added up or known from the cost', () => {
+    // A phrase comes back, so that what it has elsewhere is in the cost.
+    const music = 'd g b d g2 b2 | a g f d | d g b d g2 b2 | c e a8 |';
+    for (const wishes of [{ preset: 'all-round' }, { preset: 'small-hands' }] as const) {
+      const hand = handWith(music, { key: 'G' }, { wishes });
+      const chosen = hand.steps.map((_, step) => hand.chosen(step));
+      expect(1000 * hand.fingering.totals.effort).toBeCloseTo(effortOf(hand.steps, chosen), 6);
+    }
+  });
 
   it('change the cost, and the effort only by what is played', () => {
     const music = 'G A B c d e f g';

@@ -34,26 +34,16 @@ export interface HandNote {
 
 /** Notes and graces in written order, each grace before its note. */
 export function handNotesOf(tune: Tune): readonly HandNote[] {
-  return soundingNotes(tune).flatMap((source): HandNote[] => [
-    ...(source.note.graces ?? []).map(({ id, pitch }) => ({
-      id,
-      ids: [id],
-      grace: true,
-      source,
-      onset: source.onset,
-      duration: 0,
-      pitches: [pitch],
-    })),
-    {
-      id: source.note.id,
-      ids: source.chain.map(({ id }) => id),
-      grace: false,
-      source,
-      onset: source.onset,
-      duration: source.duration,
-      pitches: source.note.heads.map(({ pitch }) => pitch),
-    },
-  ]);
+  const notes: HandNote[] = [];
+  for (const source of soundingNotes(tune)) {
+    const { note, chain, onset, duration } = source;
+    for (const { id, pitch } of note.graces ?? [])
+      notes.push({ id, ids: [id], grace: true, source, onset, duration: 0, pitches: [pitch] });
+    const ids = chain.map(({ id }) => id);
+    const pitches = note.heads.map(({ pitch }) => pitch);
+    notes.push({ id: note.id, ids, grace: false, source, onset, duration, pitches });
+  }
+  return notes;
 }
 
 export interface NoteContext {
@@ -76,12 +66,14 @@ export function contextsOf(
   const profileAt = profilesOf(form, setup);
   const hand = handOf(setup);
   const same = new SameContexts();
+  const framesOf = new Map<Profile, readonly Frame[]>();
   return sounds.map((sound, index) => {
     const before = sounds[index - 1];
     const span = before ? seconds(sound.onset - before.onset, setup.tempo) : Infinity;
     const rest = before && !before.grace ? seconds(sound.onset - before.onset - before.duration, setup.tempo) : 0;
     const profile = profileAt(sound.source.note.id);
-    const frames = framesFor(hand, profile.limits);
+    let frames = framesOf.get(profile);
+    if (!frames) framesOf.set(profile, (frames = framesFor(hand, profile.limits)));
     return same.of(profile, frames, {
       hand,
       duration: sound.grace ? GRACE : seconds(sound.duration, setup.tempo),
@@ -115,8 +107,11 @@ class SameContexts {
   }
 }
 
-const isSame = (a: StepContext, b: StepContext): boolean =>
-  (Object.keys(a) as (keyof StepContext)[]).every((name) => a[name] === b[name]);
+const isSame = (a: StepContext, b: StepContext): boolean => {
+  let name: keyof StepContext;
+  for (name in a) if (a[name] !== b[name]) return false;
+  return true;
+};
 
 /** Sounds under the tune's own slurs, but for the first of each. */
 function slurredByTune(tune: Tune, sounds: readonly HandNote[]): ReadonlySet<string> {

@@ -100,6 +100,7 @@ export function decide(
   };
   const steps = possible.map((all, index): Decided => {
     const lock = speaking[index];
+    if (!lock && !likeKeys.has(index)) return { states: all };
     let states = all;
     const narrow = (fits: (state: HandState) => boolean, complain: () => void) => {
       const left = states.filter(fits);

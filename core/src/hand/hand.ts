@@ -21,8 +21,8 @@ import {
   sameSteps,
   solve,
   solveForward,
+  throughInto,
   throughState,
-  throughStep,
   type Earlier,
   type Solution,
 } from './solver.ts';
@@ -166,7 +166,13 @@ export class Hand {
   /** Solves; where decisions about moving contradict each other, those that cannot be kept are dropped and told. */
   #solved(decided: readonly Decided[], usual: ReadonlyMap<number, string>, earlier: Hand | Free) {
     const problems: HandProblem[] = [];
-    let steps = this.noteAt.map((sound, step) => this.#step(decided[sound]!, step, usual));
+    const { steps: free } = this.#free;
+    let steps = this.noteAt.map((sound, step): HandStep => {
+      const { states, gate } = decided[sound]!;
+      // Where nothing is decided and nothing is usual it is the very step of before.
+      if (!gate && states === free[step]!.states && !usual.has(sound)) return free[step]!;
+      return this.#step(decided[sound]!, step, usual);
+    });
     let solution = solve(steps, this.table, isSolved(earlier) ? earlier : undefined);
     if (solution.cost >= FORBIDDEN) {
       const at = (step: number) => steps[step]!.states[solution.path[step]!]!;
@@ -198,6 +204,7 @@ export class Hand {
       effort: effortOf(
         this.steps,
         this.steps.map((_, step) => stateAt(step)),
+        cost,
       ),
       ...this.#told,
       speaks: (id) => this.#speaks.has(id),
@@ -217,6 +224,15 @@ export class Hand {
     }));
   }
 
+  /** What goes through each state of a step, decisions at it left aside; good until the next step is asked for. */
+  #costsAt(step: number, states: readonly HandState[]): Float64Array {
+    if (states !== this.steps[step]!.states)
+      return throughEach(this.steps, this.solution, step, states, this.table).costs;
+    if (through.length < states.length) through = new Float64Array(2 * states.length);
+    throughInto(this.solution, step, through);
+    return through;
+  }
+
   #positionOf(state: HandState): Position | null {
     const { positions } = this.#workspace;
     let position = positions.get(state);
@@ -234,19 +250,23 @@ export class Hand {
   #alternatives(step: number) {
     const path = this.chosen(step);
     const states = this.#possible[this.noteAt[step]!]!.states;
-    const costs =
-      states === this.steps[step]!.states
-        ? throughStep(this.solution, step)
-        : throughEach(this.steps, this.solution, step, states, this.table).costs;
+    const costs = this.#costsAt(step, states);
     const others: { readonly state: HandState; readonly extra: number }[] = [];
     for (const choice of this.table.choices(states)) {
       if (choice.key === path.key) continue;
       let best = choice.states[0]!;
       for (const index of choice.states) if (costs[index]! < costs[best]!) best = index;
-      const cost = costs[best]!;
-      if (cost < FORBIDDEN) others.push({ state: states[best]!, extra: cost - this.solution.cost });
+      if (costs[best]! >= FORBIDDEN) continue;
+      const other = { state: states[best]!, extra: costs[best]! - this.solution.cost };
+      // Put in its place at once: so few are sorted faster so than by the library.
+      let place = others.length;
+      while (place > 0 && others[place - 1]!.extra > other.extra) {
+        others[place] = others[place - 1]!;
+        place -= 1;
+      }
+      others[place] = other;
     }
-    return others.sort((a, b) => a.extra - b.extra);
+    return others;
   }
 
   /** A step's states with what goes through each, decisions at this one note left aside. */
@@ -340,6 +360,9 @@ function sameSet(a: ReadonlySet<string> | undefined, b: ReadonlySet<string> | un
   if (a === b) return true;
   return a !== undefined && b !== undefined && a.size === b.size && [...a].every((one) => b.has(one));
 }
+
+/** Memory for what goes through the states of one step. */
+let through = new Float64Array(64);
 
 /** Reasons of a way come when they are asked for. */
 const NOT_ASKED: readonly RuleDifference[] = [];

@@ -36,13 +36,22 @@ export interface Solution {
  * @example throughStep(hand.solution, 0).length === hand.steps[0].states.length // true
  */
 export function throughStep({ forward, backward }: Pick<Solution, 'forward' | 'backward'>, step: number): Float64Array {
-  const [up, down] = [forward[step]!, backward[step]!];
-  const { size } = up;
-  const base = up.base + down.base;
-  const through = new Float64Array(size);
-  for (let state = 0; state < size; state += 1)
-    through[state] = up.costs[up.at + state]! + down.costs[down.at + state]! + base;
+  const through = new Float64Array(forward[step]!.size);
+  throughInto({ forward, backward }, step, through);
   return through;
+}
+
+/** The same into memory that is there; what lies behind the last state is left as it is. */
+export function throughInto(
+  { forward, backward }: Pick<Solution, 'forward' | 'backward'>,
+  step: number,
+  through: Float64Array,
+): void {
+  const up = forward[step]!;
+  const down = backward[step]!;
+  const base = up.base + down.base;
+  for (let state = 0; state < up.size; state += 1)
+    through[state] = up.costs[up.at + state]! + down.costs[down.at + state]! + base;
 }
 
 /** The same for one state. @example throughState(hand.solution, 0, 0) === throughStep(hand.solution, 0)[0] // true */
@@ -193,6 +202,7 @@ export function sameSteps(steps: readonly HandStep[], others: readonly HandStep[
 function sameStep(a: HandStep, b: HandStep, table: PriceTable): boolean {
   if (a === b) return true;
   if (a.states !== b.states || a.usual !== b.usual || a.gate !== b.gate) return false;
+  if (a.context === b.context) return true;
   const [one, other] = [table.numbersOf(a.context), table.numbersOf(b.context)];
   return one.own === other.own && one.move === other.move;
 }
@@ -298,8 +308,14 @@ function forwardColumn(room: Room, before: Column, way: Float64Array, own: Float
   sortSums(size);
   cheapest(room, at, width, size, way, 1, width);
   const { costs } = room;
-  for (let to = 0; to < width; to += 1) costs[at + to]! += own[to]!;
-  return relative(room, at, width, before.base);
+  let least = Infinity;
+  for (let to = 0; to < width; to += 1) {
+    const cost = costs[at + to]! + own[to]!;
+    costs[at + to] = cost;
+    if (cost < least) least = cost;
+  }
+  for (let cell = at; cell < at + width; cell += 1) costs[cell]! -= least;
+  return { costs, link: room.link, at, size: width, base: before.base + least };
 }
 
 /** For each state the cheapest cost of everything after it. */

@@ -2,7 +2,7 @@
  * The same phrase gets the same fingers: which notes stand at the same place of the same phrase, or of a
  * lick that comes back, and how each such place is usually fingered. Decision 7 of the domain.
  */
-import { midi, pitchName } from '../music/index.ts';
+import { midi } from '../music/index.ts';
 import { phrasesOf, type Form, type Relation, type RelationKind } from '../form/index.ts';
 import type { HandNote } from './contexts.ts';
 import type { HandSetup } from './setup.ts';
@@ -92,7 +92,10 @@ function alike(a: HandNote, b: HandNote): boolean {
   return (
     a.grace === b.grace &&
     a.pitches.length === b.pitches.length &&
-    a.pitches.every((pitch, index) => pitchName(pitch) === pitchName(b.pitches[index]!))
+    a.pitches.every(({ letter, alter, octave }, index) => {
+      const other = b.pitches[index]!;
+      return letter === other.letter && alter === other.alter && octave === other.octave;
+    })
   );
 }
 

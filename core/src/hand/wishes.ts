@@ -204,5 +204,7 @@ function mixed(hand: HandModel, wishes: HandWishes, layers: readonly LimitLayer[
       return [rule, (own ?? first) * (school[rule] ?? 1)];
     }),
   ) as Weights;
-  return { ...resolved, weights };
+  // Known by who it is: by plain weights a fingering costs the effort it asks.
+  const plain = RULE_NAMES.every((rule) => weights[rule] === PLAIN_WEIGHTS[rule]);
+  return { ...resolved, weights: plain ? PLAIN_WEIGHTS : weights };
 }
