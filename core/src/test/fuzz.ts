@@ -6,7 +6,7 @@ import { strFromU8, strToU8, zipSync } from 'fflate';
 import { FIRST_DECISIONS } from '../arrange/index.ts';
 import { BACKUP_LIST, backupList, openBackup, openFile, readNokta, writeNokta } from '../files/index.ts';
 import { packMxl, readAbc, writeMidi, writeMusicXml } from '../formats/index.ts';
-import { soundnessFault } from '../music/index.ts';
+import { soundnessFault, type Tune } from '../music/index.ts';
 import { INCOMING, abcOf } from './incoming.ts';
 
 const ABC = [
@@ -189,9 +189,14 @@ function spoilBytes(bytes: Uint8Array, other: Uint8Array, pick: (below: number) 
 
 /**
  * Opens a file and reads what is in it as the application does.
+ * @param isHeldAgainstSchema each tune that was read; readers do that themselves, so that it need not be every time
  * @returns what is wrong with the reader, not with the file; null where it was refused in words, or read soundly
  */
-export function readerFault({ name, bytes }: { readonly name: string; readonly bytes: Uint8Array }): string | null {
+export function readerFault(
+  { name, bytes }: { readonly name: string; readonly bytes: Uint8Array },
+  isHeldAgainstSchema = true,
+): string | null {
+  const faultOf = (tune: Tune) => (isHeldAgainstSchema ? soundnessFault(tune) : null);
   try {
     const backup = openBackup(bytes);
     if (backup?.ok) {
@@ -209,11 +214,11 @@ export function readerFault({ name, bytes }: { readonly name: string; readonly b
         if (read.problems.length === 0) return 'refused without a word';
         continue;
       }
-      const fault = soundnessFault(read.value.tune);
+      const fault = faultOf(read.value.tune);
       if (fault) return `unsound: ${fault.message} at ${fault.path.join('.')}`;
       if (read.value.voices.length > 1) {
         const second = opened.value.read({ tune, voice: 2 });
-        const other = second.ok ? soundnessFault(second.value.tune) : null;
+        const other = second.ok ? faultOf(second.value.tune) : null;
         if (other) return `unsound in voice 2: ${other.message} at ${other.path.join('.')}`;
       }
     }

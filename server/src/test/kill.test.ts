@@ -6,6 +6,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { ArrangementRecord, TuneList, TuneRecord, TuneState } from '@nokta/api';
 import { changeBetween, deleteBars } from '@nokta/core/edit';
 import { takeLock } from '../db/lock.ts';
+import { openStore } from '../db/open.ts';
 import { tuneFrom } from './harness.ts';
 import { freePort, kill, killAll, send, start } from './program.ts';
 
@@ -94,27 +95,46 @@ describe('a data folder', () => {
     expect((await stat(directory)).mode & 0o777).toBe(0o700);
   }, 60_000);
 
+  /** By the program as it is started, which says what it can no more: an error that nobody caught would look otherwise. */
+  const started = async (place: string): Promise<unknown> => start(place, await freePort());
   it.each([
-    ['has lost a file', (place: string) => rm(join(place, 'db', 'PG_VERSION')), 'has lost the file PG_VERSION'],
-    ['was cut short', (place: string) => truncate(join(place, 'db', 'global', 'pg_control'), 4000), 'cut short'],
+    [
+      'has lost a file',
+      (place: string) => rm(join(place, 'db', 'PG_VERSION')),
+      'has lost the file PG_VERSION',
+      started,
+    ],
     [
       'is spoiled inside',
       (place: string) => writeFile(join(place, 'db', 'global', 'pg_control'), new Uint8Array(8192).fill(7)),
       'does not start',
+      started,
     ],
-    ['has no database', (place: string) => rm(join(place, 'db'), { recursive: true }), 'its database is missing'],
+    [
+      'was cut short',
+      (place: string) => truncate(join(place, 'db', 'global', 'pg_control'), 4000),
+      'cut short',
+      openStore,
+    ],
+    [
+      'has no database',
+      (place: string) => rm(join(place, 'db'), { recursive: true }),
+      'its database is missing',
+      openStore,
+    ],
     [
       'was written by a newer program',
       (place: string) => writeFile(join(place, 'migration.txt'), '9999_later.sql'),
       'kept by a newer Nokta',
+      openStore,
     ],
   ])(
     'that %s is told in plain words, and never replaced by an empty library',
-    async (_, spoil, words) => {
+    async (_, spoil, words, open) => {
       await spoil(await copy());
       const before = await readdir(directory);
       const stamp = await readFile(join(directory, 'migration.txt'), 'utf8');
-      const told = await start(directory, await freePort()).then(
+      const told = await open(directory).then(
         () => 'it started',
         (error: Error) => error.message,
       );
