@@ -1,4 +1,5 @@
 /** The keyboard while writing: one table that acts and that the help shows. */
+import { watch } from 'vue';
 import { onKeyStroke, useEventListener } from '@vueuse/core';
 import { writeAbc } from '@nokta/core/formats';
 import type { Letter, NoteType, Tune } from '@nokta/core/music';
@@ -120,14 +121,26 @@ export function useWriteKeys(writer: Writer): void {
   useEventListener(document, 'paste', (event: ClipboardEvent) => {
     if (!own(event)) return;
     event.preventDefault();
-    void barsIn(event.clipboardData?.getData('text/plain') ?? '').then((bars) => writer.paste(bars));
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    if (!text.includes('|')) writer.paste(null);
+    else if (reader) writer.paste(barsIn(text, reader));
+    else void loadReader().then((loaded) => writer.paste(barsIn(text, loaded)));
   });
+  // It is there before anything is pasted: what is pasted stands where the caret was, whatever is typed next.
+  watch(
+    () => writer.active,
+    (active) => active && void loadReader(),
+    { immediate: true },
+  );
 }
 
-/** Bars that came as ABC, with or without a head. The reader is large, and a desk seldom needs it. */
-async function barsIn(text: string): Promise<Tune | null> {
-  if (!text.includes('|')) return null;
-  const { readAbc } = await import('./reader.ts');
+type Reader = typeof import('./reader.ts').readAbc;
+/** Large, and a desk needs it only where it is written. */
+let reader: Reader | null = null;
+const loadReader = async (): Promise<Reader> => (reader ??= (await import('./reader.ts')).readAbc);
+
+/** Bars that came as ABC, with or without a head. */
+function barsIn(text: string, readAbc: Reader): Tune | null {
   const read = readAbc(/^K:/m.test(text) ? text : `X:1\nL:1/8\nK:C\n${text}\n`);
   return read.ok ? read.value.tune : null;
 }
