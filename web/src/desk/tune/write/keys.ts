@@ -1,7 +1,7 @@
 /** The keyboard while writing: one table that acts and that the help shows. */
 import { watch } from 'vue';
 import { onKeyStroke, useEventListener } from '@vueuse/core';
-import { writeAbc } from '@nokta/core/formats';
+import { writeAbc, type readAbc } from '@nokta/core/formats';
 import type { Letter, NoteType, Tune } from '@nokta/core/music';
 import { takesText } from '../../shared/keys.ts';
 import type { useWriter } from './writer.ts';
@@ -134,13 +134,13 @@ export function useWriteKeys(writer: Writer): void {
   );
 }
 
-type Reader = typeof import('./reader.ts').readAbc;
+type Reader = typeof readAbc;
 /** Large, and a desk needs it only where it is written. */
 let reader: Reader | null = null;
 const loadReader = async (): Promise<Reader> => (reader ??= (await import('./reader.ts')).readAbc);
 
 /** Bars that came as ABC, with or without a head. */
-function barsIn(text: string, readAbc: Reader): Tune | null {
-  const read = readAbc(/^K:/m.test(text) ? text : `X:1\nL:1/8\nK:C\n${text}\n`);
+function barsIn(text: string, readBars: Reader): Tune | null {
+  const read = readBars(/^K:/m.test(text) ? text : `X:1\nL:1/8\nK:C\n${text}\n`);
   return read.ok ? read.value.tune : null;
 }
