@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { keptSchema, type Kept } from './kept.ts';
 import { namedHandSchema, type NamedHand } from './schema.ts';
-import { decodeText, kindOf, openZip, type ReadResult } from '../formats/index.ts';
+import { decodeText, openZip, type ReadResult } from '../formats/index.ts';
 
 export const BACKUP_LIST = 'library.json';
 const FORMAT = 'nokta-backup';
@@ -74,8 +74,6 @@ export interface Backup extends BackupList {
  * @example openBackup(new Uint8Array([1, 2, 3])) // null
  */
 export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
-  // Looking for an archive in what is none takes longer than to read it.
-  if (kindOf(bytes) !== 'zip') return null;
   const opened = openZip(bytes);
   if (!opened.ok || !opened.value.names.includes(BACKUP_LIST)) return null;
   const archive = opened.value;

@@ -50,6 +50,12 @@ describe('a backup', () => {
     expect(named).toBeGreaterThan(100);
   });
 
+  it('is one whatever its first bytes have become: it is told by the list at its end', () => {
+    const bytes = Uint8Array.from(BACKUP);
+    bytes[0] = 0;
+    expect(openBackup(bytes)?.ok).toBe(true);
+  });
+
   it('with one bad entry gives the others back, and names the bad one', () => {
     const bytes = Uint8Array.from(BACKUP);
     const name = strToU8(ids[1]!);

@@ -83,6 +83,18 @@ const isWhole = (bytes: Uint8Array, sum: number | undefined) => sum === undefine
 
 const END_OF_LIST = 0x06054b50;
 const LISTED = 0x02014b50;
+/** Bytes of the end of the list, and with the longest remark that can follow it. */
+const END_LENGTH = 22;
+const END_AT_MOST = END_LENGTH + 65_535;
+
+/** Where the end of the list of contents stands; -1 in what is no archive. */
+function endOfList(bytes: Uint8Array): number {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const least = Math.max(0, bytes.length - END_AT_MOST);
+  for (let at = bytes.length - END_LENGTH; at >= least; at -= 1)
+    if (view.getUint32(at, true) === END_OF_LIST) return at;
+  return -1;
+}
 
 /**
  * What each entry's bytes must add up to, from the archive's list of contents: the unpacker does not compare them,
@@ -91,8 +103,7 @@ const LISTED = 0x02014b50;
 function checksumsIn(bytes: Uint8Array): ReadonlyMap<string, number> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const sums = new Map<string, number>();
-  let end = bytes.length - 22;
-  while (end >= 0 && view.getUint32(end, true) !== END_OF_LIST) end -= 1;
+  const end = endOfList(bytes);
   if (end < 0) return sums;
   const count = view.getUint16(end + 10, true);
   let at = view.getUint32(end + 16, true);
@@ -108,6 +119,8 @@ function checksumsIn(bytes: Uint8Array): ReadonlyMap<string, number> {
 
 /** Names in the archive with their unpacked sizes, without unpacking anything. */
 function namesIn(bytes: Uint8Array): ReadResult<ReadonlyMap<string, number>> {
+  // The unpacker looks for it beyond the beginning of a short file, which takes it longer than to read a tune.
+  if (endOfList(bytes) < 0) return damaged();
   const names = new Map<string, number>();
   let total = 0;
   let largest = 0;

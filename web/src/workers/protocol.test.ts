@@ -86,6 +86,7 @@ describe('the worker’s side', () => {
     () => 4,
     {
       double: (state: number, by: number) => state * by,
+      fetched: (state: number) => Promise.resolve(state),
       *slow() {
         for (let step = 1; step <= 4; step += 1) {
           steps.made = step;
@@ -96,9 +97,10 @@ describe('the worker’s side', () => {
     },
   );
 
-  it('answers at once, or in steps that tell how far they are', async () => {
+  it('answers at once, when it has what it needs, or in steps that tell how far they are', async () => {
     void service.derive(1, 0);
     expect(await service.ask(1, 1, 'double', [3])).toBe(12);
+    expect(await service.ask(1, 3, 'fetched', [])).toBe(4);
     const progress: number[] = [];
     expect(await service.ask(1, 2, 'slow', [], (share) => progress.push(share))).toBe('done');
     expect(progress).toEqual([0.25, 0.5, 0.75, 1]);
