@@ -44,7 +44,7 @@ function run(code: string, file: string): unknown {
   const { outputText } = ts.transpileModule(`const result = (${code});`, {
     compilerOptions: { target: ts.ScriptTarget.ES2023, module: ts.ModuleKind.ESNext },
   });
-  const names = Object.keys(world).filter((name) => name !== 'default');
+  const names = Object.keys(world).filter((name) => name !== 'default' && code.includes(name));
   // oxlint-disable-next-line typescript/no-implied-eval -- the examples are ours
   return new Function(...names, `${outputText}; return result;`)(...names.map((name) => world[name]));
 }

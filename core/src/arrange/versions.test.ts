@@ -20,6 +20,7 @@ import {
   gradedVersion,
   versionWays,
   type VersionContext,
+  type Arrangement,
 } from './index.ts';
 
 const TUNES: Readonly<Record<string, Tune>> = {
@@ -62,7 +63,18 @@ function contextFor(tune: Tune, id: InstrumentId): VersionContext {
   };
 }
 
-function arrangedAs(tune: Tune, id: InstrumentId, grade: GradeNumber) {
+const made = new WeakMap<Tune, Map<string, Arrangement>>();
+
+/** Each version is made once, and looked at from several sides. */
+function arrangedAs(tune: Tune, id: InstrumentId, grade: GradeNumber): Arrangement {
+  const known = made.get(tune) ?? new Map<string, Arrangement>();
+  made.set(tune, known);
+  const version = known.get(`${id} ${grade}`) ?? versionFor(tune, id, grade);
+  known.set(`${id} ${grade}`, version);
+  return version;
+}
+
+function versionFor(tune: Tune, id: InstrumentId, grade: GradeNumber): Arrangement {
   const key = { ...FIRST_DECISIONS.key, instrument: id };
   const transpose = id === 'violin' ? 0 : bestOctave(tune, decided(FIRST_DECISIONS, { key }));
   return arrange(tune, decided(FIRST_DECISIONS, { key: { instrument: id, transpose }, version: { grade } }));
