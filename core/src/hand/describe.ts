@@ -55,7 +55,7 @@ export function describe(notes: readonly HandNote[], setup: HandSetup, chosen: C
       base: state.frame.base,
       shift: shiftTo(index, notes, states, positions, setup),
       extension: state.stops.some(({ sign }) => sign === 'extended'),
-      block: liesAcross(state) || [before, after].some((other) => other !== null && isBlock(state, other)),
+      block: liesAcross(state) || blocks(state, before) || blocks(state, after),
       hop: before !== null && isHop(before, state),
       hold: decidedHold(id, setup, chosen) ?? (hold === null || hold === undefined ? null : notes[hold]!.id),
       glide: glideInto(note, state, before),
@@ -76,6 +76,8 @@ export function describe(notes: readonly HandNote[], setup: HandSetup, chosen: C
 }
 
 type States = readonly (HandState | null)[];
+
+const blocks = (state: HandState, other: HandState | null) => other !== null && isBlock(state, other);
 
 /** The state of the next note before or after that the hand can reach. */
 function nearest(states: States, from: number, by: 1 | -1): HandState | null {
