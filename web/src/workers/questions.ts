@@ -100,7 +100,11 @@ function* knownKeys(source: Tune, decisions: Decisions): Generator<number, reado
 
 export const QUESTIONS = {
   /** What each kind of file cannot hold of the tune as it is set. */
-  losses: async (arrangement: Arrangement) => (await import('./losses.ts')).fileLosses(arrangement),
+  async losses(arrangement: Arrangement) {
+    // Without the server there is no program to look with, and the desk goes on without it.
+    const here = await import('./losses.ts').catch(() => null);
+    return here?.fileLosses(arrangement) ?? null;
+  },
   /** Every warm-up that the tune has a reason for, ready to be heard. */
   warmUps: playableWarmUps,
   lookOver,

@@ -124,7 +124,11 @@ export function useWriteKeys(writer: Writer): void {
     const text = event.clipboardData?.getData('text/plain') ?? '';
     if (!text.includes('|')) writer.paste(null);
     else if (reader) writer.paste(barsIn(text, reader));
-    else void loadReader().then((loaded) => writer.paste(barsIn(text, loaded)));
+    else
+      void loadReader().then((loaded) => {
+        if (loaded) writer.paste(barsIn(text, loaded));
+        else writer.say('Nokta’s server does not answer. Start it, and paste again.');
+      });
   });
   // It is there before anything is pasted: what is pasted stands where the caret was, whatever is typed next.
   watch(
@@ -137,7 +141,12 @@ export function useWriteKeys(writer: Writer): void {
 type Reader = typeof readAbc;
 /** Large, and a desk needs it only where it is written. */
 let reader: Reader | null = null;
-const loadReader = async (): Promise<Reader> => (reader ??= (await import('./reader.ts')).readAbc);
+/** @returns null where it is not there yet and the server does not answer */
+async function loadReader(): Promise<Reader | null> {
+  const loaded = reader ?? (await import('./reader.ts').catch(() => null))?.readAbc ?? null;
+  reader = loaded;
+  return loaded;
+}
 
 /** Bars that came as ABC, with or without a head. */
 function barsIn(text: string, readBars: Reader): Tune | null {

@@ -437,6 +437,7 @@ export const useWriter = defineStore('writer', () => {
     writeChord,
     nextNote,
     describe,
+    say,
     edit,
   };
 });
