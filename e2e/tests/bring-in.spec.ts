@@ -1,6 +1,16 @@
 import { expect, type Page } from '@playwright/test';
 import { writeMidi, packMxl, readAbc } from '@nokta/core/formats';
-import { choose, expectAccessible, expectEngraved, findTune, notesOf, saved, startFresh, test } from './support.ts';
+import {
+  choose,
+  expectAccessible,
+  expectEngraved,
+  findTune,
+  notesOf,
+  saved,
+  startFresh,
+  test,
+  visitLibrary,
+} from './support.ts';
 
 const note = (step: string, octave: number) =>
   `<note><pitch><step>${step}</step><octave>${octave}</octave></pitch><duration>4</duration><voice>1</voice><type>whole</type></note>`;
@@ -34,7 +44,7 @@ const open = (page: Page, name: string, buffer: Uint8Array) =>
 test('drops a MusicXML file with two parts, and brings in the one that is chosen, set for its instrument', async ({
   page,
 }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
   await dropFile(page, 'skippers.mxl', packMxl(SCORE));
   await expect(page.getByRole('heading', { name: 'Two Skippers' })).toBeVisible();
@@ -49,7 +59,7 @@ test('drops a MusicXML file with two parts, and brings in the one that is chosen
 test('reads a MIDI file, suggests its metre and key, and lets them be changed', async ({ page }) => {
   const read = readAbc('X:1\nT:Low Tide\nM:3/4\nL:1/4\nK:D\nd2 A | F2 A | d2 f | e3 | d2 A | F2 E | D3 |\n');
   if (!read.ok) throw new Error('unreadable');
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   await open(page, 'low-tide.mid', writeMidi(read.value.tune));
   await expect(page.getByText('D major · 3/4 · 7 bars')).toBeVisible();
@@ -58,7 +68,7 @@ test('reads a MIDI file, suggests its metre and key, and lets them be changed', 
 });
 
 test('refuses a broken file with a remedy, and goes on', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   await open(page, 'torn.musicxml', Buffer.from(SCORE.slice(0, 700)));
   await expect(page.getByRole('alert')).toContainText('Export the file again');
@@ -83,7 +93,7 @@ test('brings a whole book in while the library is used, and reports; a known mel
   // The melody of a tune of the demo, a tone higher and under another name.
   const known = `X:90\nT:Other Name ${stamp}\nM:4/4\nL:1/8\nK:A\nE2 |: A2cA eAcA | (Bc)dB cABc | d2fd c2ec | BcBA GEFG |\nA2cA eAcA | (Bc)dB cABc | d2fd c2ec | BGEG A2E2 :|\n`;
   const broken = `X:91\nT:Broken ${stamp}\nK:D\n[dA |\n`;
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   await open(page, 'book.abc', Buffer.from([...made, known, broken].join('\n')));
   await page.getByRole('button', { name: 'Keep all 62' }).click();
@@ -119,7 +129,7 @@ test('stops a book when asked to, and keeps what came in', async ({ page }) => {
     if ((batches += 1) > 1) await pressed;
     await route.continue();
   });
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   await open(page, 'book.abc', Buffer.from(tunes.join('\n')));
   await page.getByRole('button', { name: 'Keep all 120' }).click();
@@ -134,7 +144,7 @@ test('stops a book when asked to, and keeps what came in', async ({ page }) => {
 });
 
 test('finds a tune by melody, typed and tapped, and opens it there', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'By melody' }).click();
   await page.getByRole('textbox', { name: /^Notes, such as/ }).fill('f f f g a e e e f g');
   await expect(page.getByRole('listitem').first()).toContainText('Salt on the Sill');
@@ -170,7 +180,7 @@ test('filters, tags and sorts', async ({ page }) => {
 
 test('restores a backup into a fresh data folder, and shows beforehand what would change', async ({ page }) => {
   test.setTimeout(120_000);
-  await page.goto('/');
+  await visitLibrary(page);
   await expect(page.getByRole('listitem').first()).toBeVisible();
   const [backup] = await Promise.all([
     page.waitForEvent('download'),

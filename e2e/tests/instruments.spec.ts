@@ -11,6 +11,7 @@ import {
   saved,
   seedTune,
   test,
+  visitLibrary,
 } from './support.ts';
 
 const SONG = readFileSync(new URL('../../server/src/demo/tunes/deep-water-slow-oars.abc', import.meta.url), 'utf8');
@@ -153,7 +154,7 @@ test('says on the strip which phrase comes round on the other bow', async ({ pag
 });
 
 test('offers the voices of a tune and brings in the one that is chosen', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   const text = 'X:1\nT:Two Oars\nM:4/4\nL:1/8\nK:C\nV:1 name="Top"\nV:2 name="Low"\n[V:1] c8 |\n[V:2] G8 |\n';
   await page.getByRole('textbox', { name: 'Paste ABC here' }).fill(text);

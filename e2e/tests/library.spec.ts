@@ -1,5 +1,14 @@
 import { expect } from '@playwright/test';
-import { choose, expectAccessible, expectEngraved, findTune, pasteTune, COLOURS, test } from './support.ts';
+import {
+  choose,
+  expectAccessible,
+  expectEngraved,
+  findTune,
+  pasteTune,
+  COLOURS,
+  test,
+  visitLibrary,
+} from './support.ts';
 
 test('shows the demo’s tunes and finds among them', async ({ page }) => {
   await page.goto('/');
@@ -19,7 +28,7 @@ test('previews a pasted tune, keeps it and opens it', async ({ page }) => {
 });
 
 test('says line, column and remedy of a malformed tune, and keeps nothing', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await expect(page.getByRole('listitem').first()).toBeVisible();
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   await page.getByRole('textbox', { name: 'Paste ABC here' }).fill('X:1\nT:Torn\nK:G\nGAB [GB |\n');
@@ -35,7 +44,7 @@ test('says line, column and remedy of a malformed tune, and keeps nothing', asyn
 });
 
 test('offers each tune of a file that is opened, and says what was skipped', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   const book = 'X:1\nT:Left Boot\nM:4/4\nL:1/8\nK:D\nd4 A4 |\n\nX:2\nT:Right Boot\nM:4/4\nL:1/8\nK:D\nA4 # d4 |\n';
   await page
@@ -49,7 +58,7 @@ test('offers each tune of a file that is opened, and says what was skipped', asy
 });
 
 test('takes a file that is dropped on the page', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
   const data = await page.evaluateHandle(() => {
     const transfer = new DataTransfer();
@@ -78,7 +87,7 @@ test('renames, deletes and brings back', async ({ page }) => {
 });
 
 test('has nothing serious for axe, light and dark', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await expect(page.getByRole('listitem').first()).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Light or dark' }).click();

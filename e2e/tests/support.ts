@@ -19,7 +19,10 @@ interface AxeViolation {
 /**
  * One browser for all tests of a worker, with a window that stays on a desk: programs that one window has compiled
  * are there for the next of the same process, and the engraver's takes longer to compile than most tests to run.
- * Each test begins with a page of its own and nothing remembered.
+ *
+ * A test goes on in the window of the one before, as a teacher's day does from tune to tune; loading costs five times
+ * what opening another tune does. It finds nothing remembered by the browser, and a window of its own where the one
+ * before had failed. What is there after loading anew is asked with `page.reload()` and `page.goto()`.
  */
 export const test = base.extend<object, { shared: BrowserContext }>({
   shared: [
@@ -42,22 +45,52 @@ export const test = base.extend<object, { shared: BrowserContext }>({
     },
     { scope: 'worker' },
   ],
-  context: async ({ shared }, use) => {
-    await use(shared);
-    const [, ...others] = shared.pages();
-    await Promise.all(others.map((page) => page.close()));
-  },
-  page: async ({ context, baseURL }, use) => {
-    const page = await context.newPage();
-    const session = await context.newCDPSession(page);
-    await session.send('Storage.clearDataForOrigin', {
-      origin: baseURL!,
-      storageTypes: 'local_storage,cookies,indexeddb',
-    });
-    await session.detach();
+  context: async ({ shared }, use) => use(shared),
+  page: async ({ context, baseURL, viewport }, use, info) => {
+    const [first, before] = context.pages();
+    // Cleared in another window, whatever the browser remembers is forgotten in the test's as well.
+    await first!.evaluate(() => localStorage.clear());
+    const page = before ?? (await context.newPage());
+    if (!page.url().startsWith(baseURL!)) await page.goto('/');
     await use(page);
+    const [, ...others] = context.pages();
+    const isAsItWas = info.status === info.expectedStatus && page.url().startsWith(baseURL!);
+    await Promise.all(others.filter((one) => one !== page || !isAsItWas).map((one) => one.close()));
+    if (!isAsItWas) return;
+    // Dialogs and menus go with the view.
+    await visit(page, '/workshop/tapes');
+    await page.unrouteAll();
+    await page.emulateMedia({ media: null, reducedMotion: 'reduce' });
+    if (viewport) await page.setViewportSize(viewport);
   },
 });
+
+/** What the framework leaves on the element that it is mounted on. */
+interface Mounted {
+  readonly __vue_app__: {
+    readonly config: { readonly globalProperties: { readonly $router: { push(to: string): unknown } } };
+  };
+}
+
+/** Goes to an address of the application without loading it anew, as its own links do. */
+export async function visit(page: Page, address: string): Promise<void> {
+  if (page.url() === 'about:blank') {
+    await page.goto(address);
+    return;
+  }
+  await page.evaluate((to) => {
+    const root = document.querySelector('#app') as unknown as Mounted;
+    return root.__vue_app__.config.globalProperties.$router.push(to);
+  }, address);
+}
+
+/** The library, with all tunes in it. */
+export async function visitLibrary(page: Page): Promise<void> {
+  await visit(page, '/');
+  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
+  const all = page.getByRole('button', { name: 'Show all' }).first();
+  if (await all.isVisible()) await all.click();
+}
 
 /** Fails on anything that axe finds serious or critical. @param rules only these, where not all are wanted */
 export async function expectAccessible(page: Page, rules?: readonly string[]): Promise<void> {
@@ -78,7 +111,7 @@ export async function expectAccessible(page: Page, rules?: readonly string[]): P
 
 /** Looks a tune up in the library, whose list shows only what is in sight. */
 export async function findTune(page: Page, title: string): Promise<void> {
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('textbox', { name: 'Find by title' }).fill(title);
   await expect(page.getByRole('link', { name: title, exact: true })).toBeVisible();
 }
@@ -87,7 +120,7 @@ export async function findTune(page: Page, title: string): Promise<void> {
 export async function openTune(page: Page, title: string): Promise<void> {
   const answer = await page.request.get('/api/tunes', { params: { words: title } });
   const { tunes } = (await answer.json()) as TuneList;
-  await page.goto(`/tune/${tunes.find((tune) => tune.title === title)!.id}`);
+  await visit(page, `/tune/${tunes.find((tune) => tune.title === title)!.id}`);
   await expectEngraved(page);
 }
 
@@ -130,7 +163,7 @@ export async function seedTune(page: Page, music: string, header = HEADER): Prom
   const read = readAbc(`X:1\nT:${title}\n${header}\n${music}\n`);
   if (!read.ok) throw new Error(JSON.stringify(read.problems));
   const answer = await page.request.post('/api/tunes', { data: { tune: read.value.tune } });
-  await page.goto(`/tune/${((await answer.json()) as TuneRecord).id}`);
+  await visit(page, `/tune/${((await answer.json()) as TuneRecord).id}`);
   await expectEngraved(page);
   return title;
 }
@@ -138,7 +171,7 @@ export async function seedTune(page: Page, music: string, header = HEADER): Prom
 /** Brings a tune in by pasting and lands on its desk. */
 export async function pasteTune(page: Page, music: string): Promise<string> {
   const title = titleFor();
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).first().click();
   await page.getByRole('textbox', { name: 'Paste ABC here' }).fill(`X:1\nT:${title}\n${HEADER}\n${music}\n`);
   await expect(page.getByRole('heading', { name: title })).toBeVisible();

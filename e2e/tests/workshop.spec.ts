@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, type Page } from '@playwright/test';
-import { choose, expectAccessible, test } from './support.ts';
+import { choose, expectAccessible, test, visit, visitLibrary } from './support.ts';
 
 const RATE = 48_000;
 
@@ -84,7 +84,7 @@ test('says what to do where there is no microphone', async ({ page }) => {
 });
 
 test('tunes a simulated string by its peg, and two by their beats', async ({ page }) => {
-  await page.goto('/workshop');
+  await visit(page, '/workshop');
   await choose(page, 'Listen to', 'Simulated strings');
   await page.getByRole('button', { name: /^G G3/ }).click();
   await page.getByRole('button', { name: 'Listen', exact: true }).click();
@@ -108,7 +108,7 @@ test('tunes a simulated string by its peg, and two by their beats', async ({ pag
 });
 
 test('says where tapes go, and prints them at true scale', async ({ page }) => {
-  await page.goto('/workshop/tapes');
+  await visit(page, '/workshop/tapes');
   await expect(page.getByText('35.8 mm').first()).toBeVisible();
   await choose(page, 'Instrument', 'Cello');
   await page.getByRole('textbox', { name: 'String length on yours' }).fill('0');
@@ -149,7 +149,7 @@ test('says where tapes go, and prints them at true scale', async ({ page }) => {
 });
 
 test('fingers a scale for the instrument as it is tuned, prints it, and takes it to the desk', async ({ page }) => {
-  await page.goto('/workshop/scales');
+  await visit(page, '/workshop/scales');
   await choose(page, 'Home note', 'A');
   await choose(page, 'Octaves', 'two');
   await choose(page, 'Tuning', 'A E A E · low pair up a tone');
@@ -176,7 +176,7 @@ test('fingers a scale for the instrument as it is tuned, prints it, and takes it
 });
 
 test('goes from the library to the workshop and back', async ({ page }) => {
-  await page.goto('/');
+  await visitLibrary(page);
   await page.getByRole('link', { name: 'Workshop' }).click();
   await expect(page.getByRole('heading', { name: 'Workshop' })).toBeVisible();
   await page.getByRole('link', { name: 'Library' }).click();
