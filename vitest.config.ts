@@ -1,6 +1,9 @@
 import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
+import { writeIntoMemory } from './scripts/steps.mjs';
 import { samples } from './web/samples.ts';
+
+writeIntoMemory();
 
 // A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
 const patient = { testTimeout: 60_000, hookTimeout: 60_000 };

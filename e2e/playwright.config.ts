@@ -1,4 +1,7 @@
 import { defineConfig } from '@playwright/test';
+import { writeIntoMemory } from '../scripts/steps.mjs';
+
+writeIntoMemory();
 
 const PORT = 4187;
 

@@ -1,2 +1,4 @@
 /** Steps that the commands share; plain Node, see steps.mjs. */
 export function buildServer(): void;
+/** Temporary folders are in memory from now on, where there is room. */
+export function writeIntoMemory(): void;
