@@ -1,9 +1,21 @@
+import { setFlagsFromString } from 'node:v8';
 import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 import { writeIntoMemory } from './scripts/steps.mjs';
 import { samples } from './web/samples.ts';
 
 writeIntoMemory();
+
+// Tests do a little of much: most of what the engine would compile for speed is used too seldom to pay, and took a
+// quarter of all their time. Code is compiled simply and at once, and for speed only where it goes on for long.
+for (const flag of [
+  '--always-sparkplug',
+  '--interrupt-budget=400000',
+  '--max-inlined-bytecode-size-cumulative=300',
+  '--max-semi-space-size=32',
+]) {
+  setFlagsFromString(flag);
+}
 
 // A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
 const patient = { testTimeout: 60_000, hookTimeout: 60_000 };

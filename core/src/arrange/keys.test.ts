@@ -76,8 +76,10 @@ describe('one key', () => {
 
   it('of a version for a grade is that version in that key', () => {
     const decisions = { ...deciding(), version: { ...FIRST_DECISIONS.version, grade: 1 as const } };
-    const [first] = finished(keyChoices(REEL, decisions));
-    const { totals } = arrange(REEL, {
+    // A version is searched in every key.
+    const short = tuneOf('|: F2Ad fdAF | E2A2 D4 :|', { key: 'D', tempo: '1/4=100' });
+    const [first] = finished(keyChoices(short, decisions));
+    const { totals } = arrange(short, {
       ...decisions,
       key: { ...decisions.key, transpose: first!.transpose },
     }).fingering;

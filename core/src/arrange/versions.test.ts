@@ -9,6 +9,7 @@ import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '../i
 import { beatLength, fillsBar, isNote, midi, type Tune } from '../music/index.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
 import { READ_RULES, brokenIn } from '../test/gradeChecker.ts';
+import { expectToldTruly } from '../test/talkTruth.ts';
 import { tuneOf } from '../test/testing.ts';
 import {
   FIRST_DECISIONS,
@@ -109,6 +110,10 @@ describe('a version for a grade', () => {
       const letter = (one: Tune) => last(one).heads.at(-1)!.pitch;
       expect(Math.abs((midi(letter(plain)) - midi(letter(inKey)) - graded!.transpose) % 12)).toBe(0);
     },
+  );
+
+  it.each(CASES)('%s, %s, grade %i: is talked through truly', (name, id, grade) =>
+    expectToldTruly(arrangedAs(TUNES[name]!, id, grade)),
   );
 
   it.each(Object.keys(TUNES))('%s: no version leaps where the tune does not, or changes more than it tells', (name) => {

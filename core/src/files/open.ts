@@ -155,6 +155,7 @@ function openArchive(bytes: Uint8Array, name: string, packed: boolean, budget?: 
     );
   // Scores in archives of their own are unpacked one after the other, all from one budget.
   const inside: Budget = { left: MAX_NESTED };
+  const counted = new Set<string>();
   return {
     ok: true,
     value: {
@@ -166,8 +167,12 @@ function openArchive(bytes: Uint8Array, name: string, packed: boolean, budget?: 
         const entry = archive.entry(wanted);
         if (!entry.ok) return entry;
         // An archive inside an archive is a score at most.
-        const nested = kindOf(entry.value, wanted) === 'zip';
-        const inner = nested ? openArchive(entry.value, wanted, true, inside) : openFile(entry.value, wanted);
+        const kind = kindOf(entry.value, wanted);
+        const nested = kind === 'mxl' || kind === 'zip';
+        // One that is looked at again was counted the first time.
+        const budget = counted.has(wanted) ? undefined : inside;
+        counted.add(wanted);
+        const inner = nested ? openArchive(entry.value, wanted, true, budget) : openFile(entry.value, wanted);
         return inner.ok ? inner.value.read(choice) : inner;
       },
     },
