@@ -23,13 +23,15 @@ const step = (name, command, args, env) => {
   if (run(command, args, env) !== 0) failures.push(name);
 };
 
-// What only reads the sources goes side by side.
+// What only reads the sources goes side by side, the longest first.
+const npm = (...args) => ['npm', ['run', '--silent', ...args]];
 await together([
-  ['types', ['npm', 'run', '--silent', 'typecheck:node']],
-  ['types of the application', ['npm', 'run', '--silent', 'typecheck:web']],
-  ['lint', ['npm', 'run', '--silent', 'lint']],
+  ['types of the application', npm('typecheck:web')],
+  ['build of the server', npm('build', '--workspace', 'server')],
+  ['lint', npm('lint')],
+  ['build of the application', npm('build', '--workspace', 'web')],
+  ['types', npm('typecheck:node')],
 ]);
-step('build', 'npm', ['run', '--silent', 'build']);
 step('unit tests', 'npm', [
   'run',
   '--silent',
@@ -54,7 +56,7 @@ process.exitCode = failures.length > 0 ? 1 : 0;
 async function together(steps) {
   await Promise.all(
     steps.map(
-      ([name, [command, ...args]]) =>
+      ([name, [command, args]]) =>
         new Promise((resolve) => {
           const child = spawn(command, args, { cwd: ROOT });
           const said = [];
