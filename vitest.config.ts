@@ -17,9 +17,6 @@ for (const flag of [
   setFlagsFromString(flag);
 }
 
-// A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
-const patient = { testTimeout: 60_000, hookTimeout: 60_000 };
-
 /** Files that take longest, the longest first: one that begins last keeps a core alone at the end. */
 const LONG = ['fuzz', 'kill', 'versions', 'store', 'api', 'laws', 'talk', 'library', 'cli'];
 
@@ -34,32 +31,24 @@ class LongestFirst extends BaseSequencer {
 }
 
 export default defineConfig({
+  plugins: [samples()],
   test: {
+    include: [
+      'core/src/**/*.test.ts',
+      'engrave/src/**/*.test.ts',
+      'server/src/**/*.test.ts',
+      'cli/src/**/*.test.ts',
+      'web/{*,src/**/*}.test.ts',
+    ],
+    globalSetup: ['server/src/test/setup.ts'],
     sequence: { sequencer: LongestFirst },
     // All cores: nothing else is at work while they run.
     maxWorkers: '100%',
-    projects: [
-      {
-        // Nothing in it outlives a test, so files share their thread and what it has loaded.
-        plugins: [samples()],
-        test: {
-          name: 'computing',
-          include: ['core/src/**/*.test.ts', 'web/{*,src/**/*}.test.ts', 'cli/src/**/*.test.ts'],
-          pool: 'threads',
-          isolate: false,
-          ...patient,
-        },
-      },
-      {
-        test: {
-          name: 'serving',
-          pool: 'threads',
-          isolate: false,
-          include: ['server/src/**/*.test.ts', 'engrave/src/**/*.test.ts'],
-          globalSetup: ['server/src/test/setup.ts'],
-          ...patient,
-        },
-      },
-    ],
+    // Nothing in a file outlives its tests, so files share their thread and what it has loaded.
+    pool: 'threads',
+    isolate: false,
+    // A busy machine is slow, not wrong; what has to be quick is measured elsewhere.
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
   },
 });
