@@ -42,14 +42,14 @@ const isKeepable = (text: string) => !text.includes('\0') && text.isWellFormed()
 const line = (most: number) => z.string().max(most).refine(isKeepable, 'There is a sign that cannot be kept.');
 const ticks = z.number().int().min(0).max(LONGEST);
 const length = z.number().int().min(1).max(LONGEST);
-const alter = z.union([z.literal(-2), z.literal(-1), z.literal(0), z.literal(1), z.literal(2)]);
+const alter = z.literal([-2, -1, 0, 1, 2]);
 const pitchClass = { letter: z.enum(LETTERS), alter };
 const pitch = z.strictObject({ ...pitchClass, octave: z.number().int().min(-1).max(10) });
 const finger = z.string().regex(/^([0-5]|T)$/);
 
 const metre = z.strictObject({
   beats: z.number().int().min(1).max(LIMITS.beats),
-  unit: z.union([1, 2, 4, 8, 16, 32, 64].map((unit) => z.literal(unit))),
+  unit: z.literal([1, 2, 4, 8, 16, 32, 64]),
   symbol: z.enum(['common', 'cut', 'free']).optional(),
 });
 const key = z.strictObject({
@@ -69,7 +69,7 @@ const event = {
   duration: length,
   value: z.strictObject({
     type: z.enum(NOTE_TYPES),
-    dots: z.union([z.literal(0), z.literal(1), z.literal(2), z.literal(3)]),
+    dots: z.literal([0, 1, 2, 3]),
   }),
   tuplet: z
     .object({
