@@ -5,7 +5,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT, folder, install, run } from './steps.mjs';
+import { ROOT, folder, install } from './steps.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
 const UNIT = join(RESULTS, 'unit.json');
@@ -18,30 +18,19 @@ rmSync(RESULTS, { recursive: true, force: true });
 folder(RESULTS);
 
 const failures = [];
-const step = (name, command, args, env) => {
-  console.log(`\n— ${name}`);
-  if (run(command, args, env) !== 0) failures.push(name);
-};
+const npm = (...args) => ['run', '--silent', ...args];
 
-// What only reads the sources goes side by side, the longest first.
-const npm = (...args) => ['npm', ['run', '--silent', ...args]];
-await together([
-  ['types of the application', npm('typecheck:web')],
-  ['build of the server', npm('build', '--workspace', 'server')],
-  ['lint', npm('lint')],
-  ['build of the application', npm('build', '--workspace', 'web')],
-  ['types', npm('typecheck:node')],
+// What only reads the sources goes side by side. The slowest of them keeps one core busy well into the unit tests.
+const beside = stepBeside('types of the application', npm('typecheck:web'));
+await Promise.all([
+  stepBeside('build of the server', npm('build', '--workspace', 'server')),
+  stepBeside('lint', npm('lint')),
+  stepBeside('build of the application', npm('build', '--workspace', 'web')),
+  stepBeside('types', npm('typecheck:node')),
 ]);
-step('unit tests', 'npm', [
-  'run',
-  '--silent',
-  'unit',
-  '--',
-  '--reporter=default',
-  '--reporter=json',
-  `--outputFile.json=${UNIT}`,
-]);
-step('end-to-end tests', 'npm', ['run', '--silent', 'e2e'], { CHROMIUM: chromium });
+await step('unit tests', [...npm('unit', '--'), '--reporter=default', '--reporter=json', `--outputFile.json=${UNIT}`]);
+await beside;
+await step('end-to-end tests', npm('e2e'), { CHROMIUM: chromium });
 
 const unit = read(UNIT, ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }));
 const e2e = read(E2E, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
@@ -52,25 +41,26 @@ if (failures.length > 0) console.log(`\nFailed: ${failures.join(', ')}`);
 console.log(`${unit.passed + e2e.passed} passed, ${unit.failed + e2e.failed + untold} failed`);
 process.exitCode = failures.length > 0 ? 1 : 0;
 
-/** Runs steps at the same time, and shows what each said when it has ended. */
-async function together(steps) {
-  await Promise.all(
-    steps.map(
-      ([name, [command, args]]) =>
-        new Promise((resolve) => {
-          const child = spawn(command, args, { cwd: ROOT });
-          const said = [];
-          child.stdout.on('data', (piece) => said.push(piece));
-          child.stderr.on('data', (piece) => said.push(piece));
-          child.on('close', (status) => {
-            console.log(`\n— ${name}\n${Buffer.concat(said).toString()}`);
-            if (status !== 0) failures.push(name);
-            resolve();
-          });
-        }),
-    ),
-  );
+/** Runs a step; what it says is shown as it says it. */
+async function step(name, args, env = {}) {
+  console.log(`\n— ${name}`);
+  const child = spawn('npm', args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } });
+  if ((await ended(child)) !== 0) failures.push(name);
 }
+
+/** Runs a step beside others; what it said is shown when it has ended. */
+async function stepBeside(name, args) {
+  const child = spawn('npm', args, { cwd: ROOT });
+  const said = [];
+  child.stdout.on('data', (piece) => said.push(piece));
+  child.stderr.on('data', (piece) => said.push(piece));
+  const status = await ended(child);
+  console.log(`\n— ${name}\n${Buffer.concat(said).toString()}`);
+  if (status !== 0) failures.push(name);
+}
+
+/** @returns the exit code; null where it was killed */
+const ended = (child) => new Promise((resolve) => child.on('close', resolve));
 
 /** A runner's own counts; none if it never came to write them. */
 function read(file, counts) {

@@ -135,7 +135,9 @@ export async function goToPass(
   page: Page,
   name: 'Tune' | 'Parts' | 'Key' | 'Hand' | 'Bow' | 'Grades' | 'Sheet' | 'Teach',
 ): Promise<void> {
-  await page.getByRole('navigation', { name: 'Passes' }).getByRole('button', { name }).click();
+  const pass = page.getByRole('navigation', { name: 'Passes' }).getByRole('button', { name });
+  await pass.click();
+  await expect(pass).toHaveAttribute('aria-current', 'step');
 }
 
 /** What the dark theme can change. */

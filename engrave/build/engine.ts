@@ -1,7 +1,7 @@
 /**
  * The engraver carries its program as seven megabytes of text in its script, to be read, decoded and
  * compiled one after the other at every start. At build it becomes a file of its own: a browser compiles it
- * while it arrives and keeps it compiled, the server reads it as it is.
+ * while it arrives and keeps it compiled, the server reads it as it is. Fonts that are not used are not laid out.
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
@@ -12,6 +12,10 @@ const MODULE = /verovio-module\.mjs$/;
 const EMBEDDED = /findWasmBinary\(\)\{return binaryDecode\(('(?:[^'\\]|\\.)*')\)\}/s;
 const INSTANTIATE = 'WebAssembly.instantiate(binary,imports)';
 const PROGRAM = 'verovio.wasm';
+/** Where the script lays out the package's data, a file for each sign of each music font, at every start. */
+const LAY_OUT = 'FS.createPath("/",PATH.dirname(name),true,true);FS.createDataFile(name,';
+/** Music fonts that nothing here is drawn with. */
+const UNUSED = /\/(?:Gootville|Leland|Petaluma)[./]/;
 const CACHE = fileURLToPath(new URL('../../node_modules/.cache/nokta', import.meta.url));
 
 export interface TakenApart {
@@ -24,14 +28,17 @@ export interface TakenApart {
 /** @throws where the script is not built as expected: another release of the package needs another look */
 export function takeApart(code: string, name: string): TakenApart {
   const literal = EMBEDDED.exec(code)?.[1];
-  if (!literal || !code.includes(INSTANTIATE)) {
+  if (!literal || !code.includes(INSTANTIATE) || !code.includes(LAY_OUT)) {
     throw new Error(`${name} is not built as expected: its program was not found. Look at engrave/build/engine.ts.`);
   }
   return {
     program: bytesOf(literal),
     // Functions, since the text has dollar signs of its own.
     script: (source, instantiate = INSTANTIATE) =>
-      code.replace(EMBEDDED, () => `findWasmBinary(){return ${source}}`).replace(INSTANTIATE, () => instantiate),
+      code
+        .replace(EMBEDDED, () => `findWasmBinary(){return ${source}}`)
+        .replace(INSTANTIATE, () => instantiate)
+        .replace(LAY_OUT, (all) => `if(${UNUSED}.test(name))continue;${all}`),
   };
 }
 

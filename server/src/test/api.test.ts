@@ -5,7 +5,6 @@ import { changeBetween, findTroubles } from '@nokta/core/edit';
 import { ENDINGS, openFile } from '@nokta/core/files';
 import { readAbc } from '@nokta/core/formats';
 import { contractFor } from '@nokta/core/grade';
-import { loadDemo } from '../demo/demo.ts';
 import { startHarness, tuneFrom, type Harness } from './harness.ts';
 
 const ABC = 'X:1\nT:Tar and Twine\nR:reel\nM:4/4\nL:1/8\nK:G\n|: G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|\n';
@@ -270,9 +269,8 @@ describe('edges', () => {
   });
 });
 
-it('loads a demo in which every note of every tune is in reach', async () => {
-  const demo = await startHarness();
-  await loadDemo(demo.library);
+it('ships a demo in which every note of every tune is in reach', async () => {
+  const demo = await startHarness('demo');
   const { body } = await demo.call<TuneList>('GET', '/tunes');
   expect(body.total).toBeGreaterThanOrEqual(12);
   for (const { id } of body.tunes) {

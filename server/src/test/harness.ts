@@ -8,6 +8,7 @@ import { readAbc } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import { createApp } from '../app.ts';
 import { openStore } from '../db/open.ts';
+import { copyTemplate, type TemplateName } from '../db/template.ts';
 import { hostsFor } from '../hosts.ts';
 import { openLibrary, type Library } from '../library/tunes.ts';
 
@@ -32,8 +33,10 @@ export interface Harness {
   stop(): Promise<void>;
 }
 
-export async function startHarness(): Promise<Harness> {
+/** @param template the data to begin with, as it was made at build */
+export async function startHarness(template: TemplateName = 'empty'): Promise<Harness> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-test-'));
+  await copyTemplate(template, directory);
   const store = await openStore(directory);
   const library = await openLibrary(store.db);
   const room = { bytes: Infinity };

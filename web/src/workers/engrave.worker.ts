@@ -29,6 +29,9 @@ const service = {
 };
 
 export type EngraveService = typeof service;
-expose(service);
+// Shared, it is reached through a port of each window; otherwise it is its window's own.
+if ('onconnect' in globalThis) {
+  globalThis.addEventListener('connect', (event) => expose(service, (event as MessageEvent).ports[0]));
+} else expose(service);
 // The engine starts while the tune is still being fetched and worked out; if it cannot, the first line says so.
 warmUp().catch(() => undefined);

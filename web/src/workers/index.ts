@@ -13,6 +13,12 @@ export function startDesk(onFailure: (error: unknown) => void): DeskClient {
   return deskClient(wrap<DeskService<DeskChange>>(worker), onFailure, (progress) => proxy(progress));
 }
 
+/**
+ * One engraver for all windows of the browser: it is the largest program of all, and knows already what another window
+ * has shown. Where windows cannot share, each has its own.
+ */
 export const engraver: Remote<EngraveService> = wrap(
-  new Worker(new URL('./engrave.worker.ts', import.meta.url), { type: 'module' }),
+  'SharedWorker' in globalThis
+    ? new SharedWorker(new URL('./engrave.worker.ts', import.meta.url), { type: 'module', name: 'engraver' }).port
+    : new Worker(new URL('./engrave.worker.ts', import.meta.url), { type: 'module' }),
 );
