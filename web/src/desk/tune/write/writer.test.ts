@@ -177,7 +177,11 @@ it('saves every step in order, however fast they come', async () => {
   const { desk, writer, edit, stored } = await openWriter('G8 |]');
   writer.start();
   for (const letter of ['A', 'B', 'C', 'D', 'E'] as const) writer.letter(letter);
-  await vi.waitFor(() => expect(desk.saveState).toBe('saved'));
+  await vi.waitFor(() => {
+    expect(edit).toHaveBeenCalledTimes(5);
+    // It is saved between two of them as well.
+    expect(desk.saveState).toBe('saved');
+  });
   expect(edit.mock.calls.map(([, revision]) => revision)).toEqual([1, 2, 3, 4, 5]);
   expect(edit.mock.calls.map(([, , , label]) => label)).toEqual([
     'write A',
