@@ -60,7 +60,9 @@ async function stepBeside(name, args) {
 }
 
 /** @returns the exit code; null where it was killed */
-const ended = (child) => new Promise((resolve) => child.on('close', resolve));
+function ended(child) {
+  return new Promise((resolve) => child.on('close', resolve));
+}
 
 /** A runner's own counts; none if it never came to write them. */
 function read(file, counts) {

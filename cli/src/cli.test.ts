@@ -1,9 +1,9 @@
 import { execFile } from 'node:child_process';
-import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { openZip } from '@nokta/core/formats';
 import { run } from './run.ts';
 
@@ -18,6 +18,7 @@ beforeAll(async () => {
   file = join(directory, 'tune.abc');
   await writeFile(file, ABC);
 });
+afterAll(() => rm(directory, { recursive: true }));
 
 interface Said {
   readonly code: number;

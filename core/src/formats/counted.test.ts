@@ -4,12 +4,12 @@
  * player is there, and never where tests run by themselves.
  */
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import toneMidi from '@tonejs/midi';
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { INCOMING, abcOf } from '../test/incoming.ts';
 import type { Note } from '../music/index.ts';
 import { lossesIn, readAbc, readMusicXml, writeMidi } from './index.ts';
@@ -143,7 +143,9 @@ function playerThere(): boolean {
 const LATE = 0.05;
 
 describe.skipIf(!playerThere())('as abc2midi plays it', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'nokta-played-'));
+  let folder = '';
+  beforeAll(() => (folder = mkdtempSync(join(tmpdir(), 'nokta-played-'))));
+  afterAll(() => rmSync(folder, { recursive: true }));
   const struck = (bytes: Uint8Array) => {
     const { tracks, header } = new toneMidi.Midi(bytes);
     const notes = tracks.flatMap((track) => track.notes);

@@ -45,12 +45,14 @@ it('has everything that was acknowledged after being killed without warning', as
 
 it('stops cleanly when asked to, and says plainly when its port is taken', async () => {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-stop-'));
+  const other = await mkdtemp(join(tmpdir(), 'nokta-other-'));
   const port = await freePort();
   const child = await start(directory, port);
-  await expect(start(await mkdtemp(join(tmpdir(), 'nokta-other-')), port)).rejects.toThrow(`Port ${port} is taken`);
+  await expect(start(other, port)).rejects.toThrow(`Port ${port} is taken`);
   const ended = new Promise((resolve) => child.once('exit', resolve));
   child.kill('SIGTERM');
   expect(await ended).toBe(0);
+  await Promise.all([directory, other].map((place) => rm(place, { recursive: true })));
 }, 120_000);
 
 describe('a data folder', () => {
