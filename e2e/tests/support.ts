@@ -145,9 +145,15 @@ export const COLOURS = ['color-contrast'] as const;
 
 /** Opens a list of choices and takes one, as the keyboard does. */
 export async function choose(page: Page, list: string, option: string): Promise<void> {
-  await page.getByRole('combobox', { name: list }).focus();
-  await page.keyboard.press('ArrowDown');
-  await page.getByRole('option', { name: option, exact: true }).click();
+  const wanted = page.getByRole('option', { name: option, exact: true });
+  // A list closes where its panel is made anew as an answer comes; whoever chooses opens it again.
+  await expect(async () => {
+    if (!(await wanted.isVisible())) {
+      await page.getByRole('combobox', { name: list }).focus();
+      await page.keyboard.press('ArrowDown');
+    }
+    await wanted.click({ timeout: 3_000 });
+  }).toPass({ timeout: 30_000 });
 }
 
 export const saved = (page: Page): Promise<void> => page.getByText('Saved', { exact: true }).waitFor();
@@ -168,6 +174,8 @@ export async function seedTune(page: Page, music: string, header = HEADER): Prom
   if (!read.ok) throw new Error(JSON.stringify(read.problems));
   const answer = await page.request.post('/api/tunes', { data: { tune: read.value.tune } });
   await visit(page, `/tune/${((await answer.json()) as TuneRecord).id}`);
+  // Not the strips of the tune before.
+  await page.getByRole('heading', { name: title, level: 1 }).waitFor();
   await expectEngraved(page);
   return title;
 }
