@@ -1,6 +1,6 @@
 /** Starts Nokta: takes its port and its folder, opens the store, listens on this computer, stops cleanly. */
 import { createServer, type RequestListener, type Server } from 'node:http';
-import { rm } from 'node:fs/promises';
+import { rename, rm } from 'node:fs/promises';
 import { homedir, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -61,6 +61,7 @@ async function main(): Promise<void> {
     handle = createApp({ library, log, web, token: lock.token, hosts: hostsFor(HOST), room });
     console.log(`Nokta is ready at ${addressFor(port)}${demo ? '  (demo data, fresh at each start)' : ''}`);
     if (!demo) console.log(`Your tunes are kept in ${directory}`);
+    if (demo) void clearBefore(directory).catch((error: unknown) => log.warn(error));
     library.forms.poke();
     stopWhenAsked(server, library, store, lock);
   } catch (error) {
@@ -81,9 +82,16 @@ const starting: RequestListener = (_, response) => {
 async function makeDemo(directory: string): Promise<void> {
   const held = await holderOf(directory);
   if (held) throw held;
-  await rm(directory, { recursive: true, force: true });
+  await clearBefore(directory);
+  await rename(directory, before(directory)).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'ENOENT') throw error;
+  });
   if (BUILT) await copyTemplate('demo', directory);
 }
+
+/** Where the demo of the last start is put: removing it takes longer than making a new one, and nobody waits for it. */
+const before = (directory: string) => `${directory}.before`;
+const clearBefore = (directory: string) => rm(before(directory), { recursive: true, force: true });
 
 /** @throws where the port cannot be had */
 function listen(server: Server, port: number, directory: string): Promise<void> {
