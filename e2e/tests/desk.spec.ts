@@ -228,3 +228,14 @@ test('keeps a decision that could not be saved on the desk, and saves it when as
   await expectEngraved(page);
   await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open A, .*kept/);
 });
+
+test('draws where windows of a browser cannot share an engraver', async ({ page, context }) => {
+  await openTune(page, 'Salt on the Sill');
+  const other = await context.newPage();
+  await other.addInitScript(() => delete (globalThis as { SharedWorker?: unknown }).SharedWorker);
+  await other.goto(page.url());
+  await expectEngraved(other);
+  // The one is its own: a script of the page, which a shared one is not.
+  expect(other.workers().map((worker) => worker.url())).toContainEqual(expect.stringContaining('engrave.worker'));
+  expect(page.workers().map((worker) => worker.url())).not.toContainEqual(expect.stringContaining('engrave.worker'));
+});

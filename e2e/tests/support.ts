@@ -146,7 +146,7 @@ export const COLOURS = ['color-contrast'] as const;
 /** Opens a list of choices and takes one, as the keyboard does. */
 export async function choose(page: Page, list: string, option: string): Promise<void> {
   const wanted = page.getByRole('option', { name: option, exact: true });
-  // A list closes where its panel is made anew as an answer comes; whoever chooses opens it again.
+  // On a machine that is very slow a list was seen to close again at once; whoever chooses opens it again.
   await expect(async () => {
     if (!(await wanted.isVisible())) {
       await page.getByRole('combobox', { name: list }).focus();

@@ -33,10 +33,10 @@ export interface Harness {
   stop(): Promise<void>;
 }
 
-/** @param template the data to begin with, as it was made at build */
-export async function startHarness(template: TemplateName = 'empty'): Promise<Harness> {
+/** @param template the data to begin with, as it was made at build; a new library where none is named */
+export async function startHarness(template?: TemplateName): Promise<Harness> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-test-'));
-  await copyTemplate(template, directory);
+  if (template) await copyTemplate(template, directory);
   const store = await openStore(directory);
   const library = await openLibrary(store.db);
   const room = { bytes: Infinity };
