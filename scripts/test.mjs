@@ -10,6 +10,8 @@ import { ROOT, folder, install } from './steps.mjs';
 const RESULTS = join(ROOT, 'test-results');
 const UNIT = join(RESULTS, 'unit.json');
 const E2E = join(RESULTS, 'e2e.json');
+/** Lines of one failure that are told at the end: a random test says its seed and its example in them. */
+const LINES_TOLD = 30;
 
 install();
 const chromium = findChromium();
@@ -32,12 +34,35 @@ await step('unit tests', [...npm('unit', '--'), '--reporter=default', '--reporte
 await beside;
 await step('end-to-end tests', npm('e2e'), { CHROMIUM: chromium });
 
-const unit = read(UNIT, ({ numPassedTests, numFailedTests }) => ({ passed: numPassedTests, failed: numFailedTests }));
-const e2e = read(E2E, ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+const unit = read(UNIT, ({ numPassedTests, numFailedTests, testResults }) => ({
+  passed: numPassedTests,
+  failed: numFailedTests,
+  failures: testResults.flatMap(({ name, status, message, assertionResults }) =>
+    status === 'failed' && assertionResults.length === 0
+      ? failure(name, [message])
+      : assertionResults
+          .filter((one) => one.status === 'failed')
+          .map(({ fullName, failureMessages }) => failure(`${name} › ${fullName}`, failureMessages)),
+  ),
+}));
+const e2e = read(E2E, ({ stats, suites }) => ({
+  passed: stats.expected + stats.flaky,
+  failed: stats.unexpected,
+  failures: suites.flatMap(specsIn).flatMap(({ file, title, ok, tests }) =>
+    ok
+      ? []
+      : failure(
+          `${file} › ${title}`,
+          tests.flatMap(({ results }) => results.flatMap(({ errors }) => errors)).map(({ message }) => message),
+        ),
+  ),
+}));
 // A step that failed without a failing test of its own (types, lint, a runner that broke) counts as one.
 const told = (name) => (name === 'unit tests' ? unit.failed : name === 'end-to-end tests' ? e2e.failed : 0);
 const untold = failures.filter((name) => told(name) === 0).length;
 if (failures.length > 0) console.log(`\nFailed: ${failures.join(', ')}`);
+// Once more at the end, where nothing that was said since stands before it.
+for (const { test, message } of [...unit.failures, ...e2e.failures]) console.log(`\n✗ ${test}\n${message}\n`);
 console.log(`${unit.passed + e2e.passed} passed, ${unit.failed + e2e.failed + untold} failed`);
 process.exitCode = failures.length > 0 ? 1 : 0;
 
@@ -64,9 +89,21 @@ function ended(child) {
   return new Promise((resolve) => child.on('close', resolve));
 }
 
-/** A runner's own counts; none if it never came to write them. */
+/** A runner's own counts, and what failed; none if it never came to write them. */
 function read(file, counts) {
-  return existsSync(file) ? counts(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0 };
+  return existsSync(file) ? counts(JSON.parse(readFileSync(file, 'utf8'))) : { passed: 0, failed: 0, failures: [] };
+}
+
+/** The tests of a file and of the groups in it. */
+function specsIn({ specs, suites = [] }) {
+  return [...specs, ...suites.flatMap(specsIn)];
+}
+
+function failure(test, messages) {
+  return {
+    test: test.replace(`${ROOT}/`, ''),
+    message: messages.join('\n').split('\n').slice(0, LINES_TOLD).join('\n'),
+  };
 }
 
 /** Debian's Chromium, installed if it is not there. */

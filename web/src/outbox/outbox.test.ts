@@ -1,6 +1,6 @@
 /** The outbox: what waits, survives, arrives in order, and what stands in its way. */
 import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ArrangementRecord, TuneState } from '@nokta/api';
 import { FIRST_DECISIONS, decided } from '@nokta/core/arrange';
 import { RefusedError, UnreachableError, api } from '../api/client.ts';
@@ -56,10 +56,16 @@ function serve(...failures: Error[]) {
 
 beforeEach(() => {
   vi.restoreAllMocks();
+  // An outbox that waits for the server asks again by itself: of a slow test's time it must know nothing, nor go on
+  // asking in the next test.
+  vi.useFakeTimers();
   setActivePinia(createPinia());
 });
+afterEach(() => {
+  vi.useRealTimers();
+});
 
-const settled = () => new Promise((resolve) => setTimeout(resolve, 5));
+const settled = () => vi.advanceTimersByTimeAsync(5);
 
 describe('a row', () => {
   it('goes out in order, each change on the one before', async () => {
@@ -99,7 +105,6 @@ describe('a row', () => {
   });
 
   it('goes out by itself when the server is back', async () => {
-    vi.useFakeTimers();
     const outbox = useOutbox();
     await outbox.begin(shelf());
     const decide = serve(new UnreachableError(), new UnreachableError());
@@ -110,7 +115,6 @@ describe('a row', () => {
     expect(decide).toHaveBeenCalledTimes(3);
     expect(outbox.problem).toBeNull();
     expect(outbox.delivery('t1')).toBe('saved');
-    vi.useRealTimers();
   });
 
   it('knows its own change where only the answer was lost', async () => {
@@ -199,7 +203,8 @@ describe('two rows', () => {
     });
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(T1, ORIGIN, rename);
-    await outbox.settled('t1');
+    await settled();
+    expect(await outbox.settled('t1')).toBe(true);
     expect(order).toEqual(['decide', 'edit']);
   });
 });
