@@ -144,6 +144,7 @@ function roundsOf(
   context: Context,
   first: Omit<VersionFacts, 'rounds'>,
 ): readonly RoundChanges[] {
+  if (Object.keys(version.slots).length === 0) return [];
   const phrases = phrasesOf(analyseForm(context.tune));
   const slots = phrases.flatMap((phrase) =>
     Object.entries(version.slots[phrase.notes[0] ?? ''] ?? {}).map(([time, fill]) => ({

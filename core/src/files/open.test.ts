@@ -73,16 +73,20 @@ describe('archives', () => {
   });
 
   it('that unpack to far more than music are not opened', () => {
-    const zip = zipSync({ 'a.abc': new Uint8Array(70_000_000) }, { level: 9 });
-    expect(zip.length).toBeLessThan(100_000);
-    expect(openFile(zip, 'a.zip')).toMatchObject({ ok: false });
+    const zip = zipSync({ 'a.abc': new Uint8Array(2_000_000) });
+    /** The same archive, whose list of contents says another size. */
+    const saying = (size: number) => {
+      const said = zip.slice();
+      const view = new DataView(said.buffer);
+      for (let at = 0; at < said.length - 30; at += 1) {
+        if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, size, true);
+      }
+      return said;
+    };
+    expect(openFile(saying(60_000_000), 'a.zip')).toMatchObject({ ok: true });
+    expect(openFile(saying(60_000_001), 'a.zip')).toMatchObject({ ok: false });
     // An archive that lies about its size gets no more room than it asked for.
-    const lying = zip.slice();
-    const view = new DataView(lying.buffer);
-    for (let at = 0; at < lying.length - 30; at += 1) {
-      if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, 100, true);
-    }
-    const opened = openFile(lying, 'a.zip');
+    const opened = openFile(saying(100), 'a.zip');
     expect(opened.ok && opened.value.read().ok).toBe(false);
   });
 });

@@ -52,6 +52,8 @@ export function openZip(bytes: Uint8Array, budget: Budget = { left: MAX_TOTAL })
       entry(name) {
         const at = places.get(name);
         if (at === undefined) return fail(`The archive has no “${name}”.`, 'Export it again.');
+        // What cannot be had is not unpacked first.
+        if (!taken.has(name) && sizes.get(name)! > budget.left) return tooLarge();
         if (!unpacked[name]) {
           // Whoever reads a book asks for one tune after the other; a damaged entry is looked at alone.
           let held = 0;

@@ -71,30 +71,41 @@ interface Slot {
   readonly tuplet?: { readonly actual: number; readonly normal: number };
 }
 
-/** Ways to fill a stretch: plain values, or triplets where a beat allows. */
+const VALUES: readonly NoteValue[] = (['half', 'quarter', 'eighth', '16th'] as const).flatMap((type) => [
+  { type, dots: 0 as const },
+  { type, dots: 1 as const },
+]);
+const TRIPLET: readonly Slot[] = Array.from({ length: 3 }, () => ({
+  value: { type: 'eighth', dots: 0 },
+  duration: 1120,
+  tuplet: { actual: 3, normal: 2 },
+}));
+
+/** What a stretch may begin with, by its length; null where nothing fits. */
+const beginnings = new Map<Ticks, fc.Arbitrary<readonly Slot[]> | null>();
+
+function beginning(length: Ticks): fc.Arbitrary<readonly Slot[]> | null {
+  if (!beginnings.has(length)) beginnings.set(length, newBeginning(length));
+  return beginnings.get(length) ?? null;
+}
+
+/** Plain values, or triplets where a beat allows. */
+function newBeginning(length: Ticks): fc.Arbitrary<readonly Slot[]> | null {
+  const fitting = VALUES.filter((value) => valueLength(value) <= length);
+  if (fitting.length === 0) return null;
+  const single = fc.constantFrom(...fitting).map((value): readonly Slot[] => [{ value, duration: valueLength(value) }]);
+  return length < 3360
+    ? single
+    : fc.oneof({ weight: 6, arbitrary: single }, { weight: 1, arbitrary: fc.constant(TRIPLET) });
+}
+
+/** Ways to fill a stretch. */
 function slots(at: Ticks, length: Ticks, metre: Metre): fc.Arbitrary<readonly Slot[]> {
   if (length <= 0) return fc.constant([]);
-  const values: NoteValue[] = (['half', 'quarter', 'eighth', '16th'] as const).flatMap((type) => [
-    { type, dots: 0 as const },
-    { type, dots: 1 as const },
-  ]);
-  const fitting = values.filter((value) => valueLength(value) <= length);
-  const triplet: Slot[] =
-    length >= 3360
-      ? Array.from({ length: 3 }, () => ({
-          value: { type: 'eighth', dots: 0 },
-          duration: 1120,
-          tuplet: { actual: 3, normal: 2 },
-        }))
-      : [];
-  if (fitting.length === 0) {
+  const first = beginning(length);
+  if (!first) {
     return fc.constant(writeDuration(at, length, metre).map(({ value, duration }) => ({ value, duration })));
   }
-  const single = fc.constantFrom(...fitting).map((value): readonly Slot[] => [{ value, duration: valueLength(value) }]);
-  const first =
-    triplet.length > 0
-      ? fc.oneof({ weight: 6, arbitrary: single }, { weight: 1, arbitrary: fc.constant(triplet) })
-      : single;
   return first.chain((begun) => {
     const used = begun.reduce((sum, { duration }) => sum + duration, 0);
     return slots(at + used, length - used, metre).map((rest) => [...begun, ...rest]);
@@ -114,36 +125,53 @@ const headsIn = (inKey: Key): fc.Arbitrary<readonly Head[]> =>
     )
     .filter((heads) => heads.every((head, index) => index === 0 || midi(head.pitch) > midi(heads[index - 1]!.pitch)));
 
-function eventIn(
-  slot: Slot,
-  inKey: Key,
-  words: boolean,
-): fc.Arbitrary<Omit<Note, 'id' | 'at'> | Omit<TuneEvent, 'id' | 'at'>> {
-  const common = { duration: slot.duration, value: slot.value, ...(slot.tuplet && { tuplet: slot.tuplet }) };
-  const extras = fc.record(
+const sometimes = <T extends object>(arbitrary: fc.Arbitrary<T>) =>
+  fc.option(arbitrary, { freq: 4 }).map((found) => found ?? ({} as T));
+
+const EXTRAS = sometimes(
+  fc.record(
     {
       chordSymbol: fc.constantFrom('G', 'Am', 'D7', 'Bb/D', 'F#m7b5', 'Gmaj7', 'C6/9'),
       annotation: fc.constantFrom('slowly', 'as before'),
     },
     { requiredKeys: [] },
-  );
-  const noteExtras = fc.record(
-    {
-      graces: fc.array(fc.record({ pitch: pitchIn(inKey) }), { minLength: 1, maxLength: 2 }),
-      bow: fc.constantFrom('down' as const, 'up' as const),
-      decorations: fc.uniqueArray(fc.constantFrom(...ORNAMENTS, ...ARTICULATIONS), { minLength: 1, maxLength: 2 }),
-      dynamic: fc.constantFrom('p' as const, 'mf' as const, 'ff' as const),
-      words: fc.array(
-        fc.oneof(fc.constant(null), fc.record({ text: WORDS }), fc.record({ text: WORDS, hyphen: fc.constant(true) })),
-        { minLength: 1, maxLength: 2 },
+  ),
+);
+
+/** Heads and signs of a note in a key: the same for all its notes. */
+const notesIn = (inKey: Key) =>
+  fc.tuple(
+    headsIn(inKey),
+    EXTRAS,
+    sometimes(
+      fc.record(
+        {
+          graces: fc.array(fc.record({ pitch: pitchIn(inKey) }), { minLength: 1, maxLength: 2 }),
+          bow: fc.constantFrom('down' as const, 'up' as const),
+          decorations: fc.uniqueArray(fc.constantFrom(...ORNAMENTS, ...ARTICULATIONS), { minLength: 1, maxLength: 2 }),
+          dynamic: fc.constantFrom('p' as const, 'mf' as const, 'ff' as const),
+          words: fc.array(
+            fc.oneof(
+              fc.constant(null),
+              fc.record({ text: WORDS }),
+              fc.record({ text: WORDS, hyphen: fc.constant(true) }),
+            ),
+            { minLength: 1, maxLength: 2 },
+          ),
+        },
+        { requiredKeys: [] },
       ),
-    },
-    { requiredKeys: [] },
+    ),
   );
-  const sometimes = <T extends object>(arbitrary: fc.Arbitrary<T>) =>
-    fc.option(arbitrary, { freq: 4 }).map((found) => found ?? ({} as T));
-  const rest = sometimes(extras).map((some) => ({ kind: 'rest' as const, ...common, ...some }));
-  const note = fc.tuple(headsIn(inKey), sometimes(extras), sometimes(noteExtras)).map(([heads, some, more]) => {
+
+function eventIn(
+  slot: Slot,
+  notes: ReturnType<typeof notesIn>,
+  words: boolean,
+): fc.Arbitrary<Omit<Note, 'id' | 'at'> | Omit<TuneEvent, 'id' | 'at'>> {
+  const common = { duration: slot.duration, value: slot.value, ...(slot.tuplet && { tuplet: slot.tuplet }) };
+  const rest = EXTRAS.map((some) => ({ kind: 'rest' as const, ...common, ...some }));
+  const note = notes.map(([heads, some, more]) => {
     const { words: sung, ...signs } = more;
     const kept = words && sung?.some(Boolean) ? { words: trimmed(sung) } : {};
     return { kind: 'note' as const, ...common, heads, ...some, ...signs, ...kept };
@@ -162,9 +190,9 @@ interface RawBar {
   readonly events: readonly Omit<TuneEvent, 'id' | 'at'>[];
 }
 
-function barIn(inKey: Key, metre: Metre, length: Ticks, words: boolean): fc.Arbitrary<RawBar> {
+function barIn(notes: ReturnType<typeof notesIn>, metre: Metre, length: Ticks, words: boolean): fc.Arbitrary<RawBar> {
   return slots(barLength(metre) - length, length, metre)
-    .chain((list) => fc.tuple(...list.map((slot) => eventIn(slot, inKey, words))))
+    .chain((list) => fc.tuple(...list.map((slot) => eventIn(slot, notes, words))))
     .map((events) => ({ events }));
 }
 
@@ -178,6 +206,7 @@ export function arbitraryTune({ words = true, repeats = true }: TuneOptions = {}
       bars: fc.integer({ min: 2, max: 7 }),
     })
     .chain(({ first, metre, pickup, bars }) => {
+      const notes = notesIn(first);
       const lengths = Array.from({ length: bars }, (_, index) => (index === 0 && pickup ? 1680 : barLength(metre)));
       return fc.record({
         title: TEXT,
@@ -187,7 +216,7 @@ export function arbitraryTune({ words = true, repeats = true }: TuneOptions = {}
         alsoKnownAs: fc.array(TEXT, { maxLength: 2 }),
         notes: fc.array(TEXT, { maxLength: 1 }),
         bpm: fc.option(fc.integer({ min: 40, max: 220 })),
-        raw: fc.tuple(...lengths.map((length) => barIn(first, metre, length, words))),
+        raw: fc.tuple(...lengths.map((length) => barIn(notes, metre, length, words))),
         ties: fc.array(fc.nat(40), { maxLength: 3 }),
         slurs: fc.array(fc.tuple(fc.nat(40), fc.integer({ min: 1, max: 4 })), { maxLength: 3 }),
         turn: fc.option(fc.record({ key, bpm: fc.option(fc.integer({ min: 40, max: 220 })) }), { freq: 3 }),

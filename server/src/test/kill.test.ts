@@ -1,8 +1,8 @@
 /** Starting and being ended: nothing acknowledged is lost, and nothing that is there is spoiled. */
-import { cp, mkdtemp, readFile, readdir, rm, stat, truncate, writeFile } from 'node:fs/promises';
+import { chmod, cp, mkdtemp, readFile, readdir, rm, stat, truncate, writeFile } from 'node:fs/promises';
 import { hostname, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ArrangementRecord, TuneList, TuneRecord, TuneState } from '@nokta/api';
 import { changeBetween, deleteBars } from '@nokta/core/edit';
 import { takeLock } from '../db/lock.ts';
@@ -10,91 +10,99 @@ import { openStore } from '../db/open.ts';
 import { tuneFrom } from './harness.ts';
 import { freePort, kill, killAll, send, start } from './program.ts';
 
-afterEach(killAll);
+afterAll(killAll);
 
-it('has everything that was acknowledged after being killed without warning', async () => {
-  const directory = await mkdtemp(join(tmpdir(), 'nokta-kill-'));
-  const port = await freePort();
-  const first = await start(directory, port);
-  const tune = await send<TuneRecord>(port, 'POST', '/tunes', {
-    tune: tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n'),
-  });
-  const { id, decisions } = tune.arrangements[0]!;
-  const saved = await send<ArrangementRecord>(port, 'PUT', `/arrangements/${id}`, {
-    revision: 1,
-    decisions: { ...decisions, pace: { tempo: 71 } },
-    label: 'tempo',
-  });
-  expect(saved.revision).toBe(2);
-  const change = changeBetween(tune.tune, deleteBars(tune.tune, { from: 1, to: 1 }));
-  await send<TuneState>(port, 'PATCH', `/tunes/${tune.id}`, { revision: 1, change, label: 'delete a bar' });
-  await kill(first);
+/** Fresh places, removed in the end. */
+const places: string[] = [];
+const freshPlace = async () => {
+  places.push(await mkdtemp(join(tmpdir(), 'nokta-kill-')));
+  return places.at(-1)!;
+};
+afterAll(() => Promise.all(places.map((one) => rm(one, { recursive: true, force: true }))));
 
-  await start(directory, port);
-  expect((await send<TuneList>(port, 'GET', '/tunes')).tunes).toHaveLength(1);
-  const edited = await send<TuneRecord>(port, 'GET', `/tunes/${tune.id}`);
-  expect(edited).toMatchObject({ revision: 2, undo: 'delete a bar' });
-  expect(edited.tune.bars).toHaveLength(1);
-  expect(await send<ArrangementRecord>(port, 'GET', `/arrangements/${id}`)).toMatchObject({
-    revision: 2,
-    decisions: { pace: { tempo: 71 } },
-    undo: 'tempo',
-  });
-  await rm(directory, { recursive: true, force: true });
-}, 120_000);
-
-it('stops cleanly when asked to, and says plainly when its port is taken', async () => {
-  const directory = await mkdtemp(join(tmpdir(), 'nokta-stop-'));
-  const other = await mkdtemp(join(tmpdir(), 'nokta-other-'));
-  const port = await freePort();
-  const child = await start(directory, port);
-  await expect(start(other, port)).rejects.toThrow(`Port ${port} is taken`);
-  const ended = new Promise((resolve) => child.once('exit', resolve));
-  child.kill('SIGTERM');
-  expect(await ended).toBe(0);
-  await Promise.all([directory, other].map((place) => rm(place, { recursive: true })));
-}, 120_000);
+const TUNE = tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n');
 
 describe('a data folder', () => {
-  const TUNE = tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n');
+  /** One that has been through it all: begun by the first program, which is killed, taken over by the next, and closed. */
   let good: string;
-  let directory: string;
+  let saved: { readonly tune: TuneState; readonly arrangement: ArrangementRecord };
+  let leftBehind: readonly string[];
+  let found: { readonly list: TuneList; readonly tune: TuneRecord; readonly arrangement: ArrangementRecord };
+  let mode: number;
+  let exit: unknown;
   beforeAll(async () => {
-    good = await mkdtemp(join(tmpdir(), 'nokta-good-'));
+    good = await freshPlace();
     const port = await freePort();
     const first = await start(good, port);
-    await send(port, 'POST', '/tunes', { tune: TUNE });
-    const ended = new Promise((resolve) => first.once('exit', resolve));
-    first.kill('SIGTERM');
-    await ended;
-  }, 60_000);
-  afterAll(() => rm(good, { recursive: true, force: true }));
+    const { id, tune, arrangements } = await send<TuneRecord>(port, 'POST', '/tunes', { tune: TUNE });
+    const [{ id: own, decisions }] = arrangements as readonly [ArrangementRecord];
+    const arrangement = await send<ArrangementRecord>(port, 'PUT', `/arrangements/${own}`, {
+      revision: 1,
+      decisions: { ...decisions, pace: { tempo: 71 } },
+      label: 'tempo',
+    });
+    const change = changeBetween(tune, deleteBars(tune, { from: 1, to: 1 }));
+    saved = {
+      arrangement,
+      tune: await send<TuneState>(port, 'PATCH', `/tunes/${id}`, { revision: 1, change, label: 'delete a bar' }),
+    };
+    await kill(first);
+    leftBehind = await readdir(good);
+
+    await chmod(good, 0o755);
+    const second = await start(good, port);
+    mode = (await stat(good)).mode & 0o777;
+    found = {
+      list: await send<TuneList>(port, 'GET', '/tunes'),
+      tune: await send<TuneRecord>(port, 'GET', `/tunes/${id}`),
+      arrangement: await send<ArrangementRecord>(port, 'GET', `/arrangements/${own}`),
+    };
+    const ended = new Promise((resolve) => second.once('exit', resolve));
+    second.kill('SIGTERM');
+    exit = await ended;
+  }, 120_000);
+
+  it('has everything that was acknowledged after the program was killed without warning', () => {
+    expect(saved.arrangement.revision).toBe(2);
+    expect(found.list.tunes).toHaveLength(1);
+    expect(found.tune).toMatchObject({ revision: 2, undo: 'delete a bar' });
+    expect(found.tune.tune).toEqual(saved.tune.tune);
+    expect(found.tune.tune.bars).toHaveLength(1);
+    expect(found.arrangement).toMatchObject({ revision: 2, decisions: { pace: { tempo: 71 } }, undo: 'tempo' });
+  });
+
+  it('is taken over from a killed program, and is private to its user', () => {
+    expect(leftBehind).toContain('nokta.lock');
+    expect(found.list.total).toBe(1);
+    expect(mode).toBe(0o700);
+  });
+
+  it('is closed and let go of when the program is asked to stop', async () => {
+    expect(exit).toBe(0);
+    expect(await readdir(good)).not.toContain('nokta.lock');
+  });
+
+  let directory: string;
   const copy = async () => {
-    directory = await mkdtemp(join(tmpdir(), 'nokta-folder-'));
+    directory = await freshPlace();
     await cp(good, directory, { recursive: true });
     return directory;
   };
-  afterEach(() => rm(directory, { recursive: true, force: true }));
 
-  it('has one server: a second one says where the first answers, and touches nothing', async () => {
+  it('has one server: a second one says where the first answers, or that its port is taken, and touches nothing', async () => {
     const [port, other] = [await freePort(), await freePort()];
-    await copy();
-    await start(directory, port);
-    await expect(start(directory, other)).rejects.toThrow(
-      `Nokta already runs on this folder at http://127.0.0.1:${port}/`,
-    );
-    await expect(start(directory, port)).rejects.toThrow('Nokta already runs on this folder');
+    await start(await copy(), port);
+    const empty = await freshPlace();
+    const refused = (folder: string, at: number, words: string) => expect(start(folder, at)).rejects.toThrow(words);
+    await Promise.all([
+      refused(directory, other, `Nokta already runs on this folder at http://127.0.0.1:${port}/`),
+      refused(directory, port, 'Nokta already runs on this folder'),
+      refused(empty, port, `Port ${port} is taken`),
+    ]);
+    expect(await readdir(empty)).toEqual([]);
     await send(port, 'POST', '/tunes', { tune: { ...TUNE, title: 'After It' } });
     expect((await send<TuneList>(port, 'GET', '/tunes')).total).toBe(2);
-  }, 60_000);
-
-  it('is taken over from a killed program, and is private to its user', async () => {
-    const port = await freePort();
-    await kill(await start(await copy(), port));
-    expect(await readdir(directory)).toContain('nokta.lock');
-    await start(directory, port);
-    expect((await send<TuneList>(port, 'GET', '/tunes')).total).toBe(1);
-    expect((await stat(directory)).mode & 0o777).toBe(0o700);
+    killAll();
   }, 60_000);
 
   /** By the program as it is started, which says what it can no more: an error that nobody caught would look otherwise. */

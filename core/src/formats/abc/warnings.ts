@@ -67,16 +67,13 @@ export function explainWarnings(warnings: readonly string[], lineOf: (line: numb
     .map((warning): Problem => {
       const place = /Line:(\d+):(\d+):\s*/.exec(warning);
       const at = /<span[^>]*>([\s\S]*?)<\/span>/.exec(warning)?.[1] ?? '';
-      const text = warning.slice(place ? place.index + place[0].length : 0);
-      const head = text
-        .replace(/<[^>]*>/g, '')
-        .split(':  ')[0]!
-        .trim();
+      const text = warning.slice(place ? place.index + place[0].length : 0).replace(/<[^>]*>/g, '');
       const where = place ? { line: lineOf(Number(place[1])), column: Number(place[2]) } : {};
       for (const rule of RULES) {
-        const match = rule.pattern.exec(text.replace(/<[^>]*>/g, ''));
+        const match = rule.pattern.exec(text);
         if (match) return { severity: rule.severity, ...rule.say(match, unescape(at)), ...where };
       }
+      const head = text.split(':  ')[0]!.trim();
       return { severity: 'notice', message: `${head}.`.replace(/\.\.$/, '.'), ...where };
     });
   return joinRuns(problems);
