@@ -13,6 +13,8 @@ for (const flag of [
   '--interrupt-budget=400000',
   '--max-inlined-bytecode-size-cumulative=300',
   '--max-semi-space-size=32',
+  // The same holds for WebAssembly: many databases are opened, and each does little.
+  '--wasm-tiering-budget=40000000',
 ]) {
   setFlagsFromString(flag);
 }

@@ -1,6 +1,5 @@
 /** Every example in a doc comment of the core is run, and every public function has one. */
 /// <reference types="vite/types/importMeta.d.ts" />
-import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import { EXAMPLE_WORLD } from './test/examples.ts';
 
@@ -38,15 +37,17 @@ const examples = Object.entries(SOURCES).flatMap(([file, source]) =>
   ),
 );
 
-/** Runs TypeScript with the core's functions, those of the example's own file first, and the example world. */
+/** Runs JavaScript with the core's functions, those of the example's own file first, and the example world. */
 function run(code: string, file: string): unknown {
-  const world: Module = { ...PUBLIC, ...MODULES[file], ...EXAMPLE_WORLD };
-  const { outputText } = ts.transpileModule(`const result = (${code});`, {
-    compilerOptions: { target: ts.ScriptTarget.ES2023, module: ts.ModuleKind.ESNext },
-  });
-  const names = Object.keys(world).filter((name) => name !== 'default' && code.includes(name));
+  const worlds: readonly Module[] = [EXAMPLE_WORLD, MODULES[file] ?? {}, PUBLIC];
+  const known = new Map(
+    [...new Set(code.match(/[A-Za-z_]\w*/g))].flatMap((name): readonly (readonly [string, unknown])[] => {
+      const world = worlds.find((one) => name !== 'default' && Object.hasOwn(one, name));
+      return world ? [[name, world[name]]] : [];
+    }),
+  );
   // oxlint-disable-next-line typescript/no-implied-eval -- the examples are ours
-  return new Function(...names, `${outputText}; return result;`)(...names.map((name) => world[name]));
+  return new Function(...known.keys(), `return (${code});`)(...known.values());
 }
 
 describe('examples', () => {

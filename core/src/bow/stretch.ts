@@ -74,7 +74,7 @@ const unreached = (places: number): Reached => ({
 /**
  * The cheapest strokes of a stretch.
  * @returns null where none is allowed
- * @example cheapestStretch({ count: 0 } as StretchProblem)?.strokes // []
+ * @example cheapestStretch({ count: 0 }).strokes // []
  */
 export function cheapestStretch(problem: StretchProblem): StretchPlan | null {
   const { count, places, most } = problem;

@@ -177,7 +177,7 @@ function moveSignature(signature: Signature, letterSteps: number, fifthsShift: n
 
 /**
  * So many steps up the scale of a signature, down if negative; null where it has no such spelling.
- * @example pitchName(diatonicStep(pitch('F#4'), 1, { F: 1 })!) // 'G4'
+ * @example pitchName(diatonicStep(pitch('F#4'), 1, { F: 1 })) // 'G4'
  */
 export function diatonicStep(from: Pitch, steps: number, signature: Signature): Pitch | null {
   const number = step(from) + steps;

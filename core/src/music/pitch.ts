@@ -22,7 +22,7 @@ const SEMITONE: Readonly<Record<Letter, Semitones>> = { C: 0, D: 2, E: 4, F: 5, 
 const SIGN = ['bb', 'b', '', '#', '##'] as const;
 const PRINTED_SIGN = ['𝄫', '♭', '', '♯', '𝄪'] as const;
 
-/** @example midi(parsePitch('A4')!) // 69 */
+/** @example midi(parsePitch('A4')) // 69 */
 export function midi(pitch: Pitch): Midi {
   return 12 * (pitch.octave + 1) + SEMITONE[pitch.letter] + pitch.alter;
 }

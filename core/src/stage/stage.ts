@@ -15,7 +15,7 @@ export interface Stage<Decisions, Facts> {
 
 /**
  * Makes a stage whose function sees nothing but what it names.
- * @example stageOf<{ pace: { tempo: number } }, { beats: number; seconds: number }>()('time', ['pace'], ['beats'], ({ pace }, { beats }) => ({ seconds: (60 * beats) / pace.tempo })).needs // ['beats']
+ * @example stageOf()('time', ['pace'], ['beats'], ({ pace }, { beats }) => ({ seconds: (60 * beats) / pace.tempo })).needs // ['beats']
  */
 export function stageOf<Decisions, Facts>() {
   return <Read extends keyof Decisions, Need extends keyof Facts, Given extends Partial<Facts>>(

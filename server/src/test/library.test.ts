@@ -133,16 +133,27 @@ describe('history of a tune', () => {
       label,
     });
   };
-  const walk = async (way: 'undo' | 'redo') =>
-    server.call<TuneState & ApiError>('POST', `/tunes/${reel.id}/${way}`, { revision: (await state()).revision });
+  const step = async (way: 'undo' | 'redo', revision: number) =>
+    server.call<TuneState & ApiError>('POST', `/tunes/${reel.id}/${way}`, { revision });
+  const walk = async (way: 'undo' | 'redo') => step(way, (await state()).revision);
+  /** So many steps, each on what the one before has answered. */
+  const walkFar = async (way: 'undo' | 'redo', steps: number) => {
+    let { revision } = await state();
+    for (let taken = 0; taken < steps; taken += 1) {
+      const { status, body } = await step(way, revision);
+      expect(status).toBe(200);
+      revision = body.revision;
+    }
+  };
 
   it('undoes and does again without limit, and one chain runs through tune and arrangements', async () => {
     const before = await state();
-    for (let step = 1; step <= 30; step += 1) await patch((tune) => setChord(tune, 'n1', `G${step}`), `chord ${step}`);
-    for (let step = 0; step < 30; step += 1) expect((await walk('undo')).status).toBe(200);
+    for (let chord = 1; chord <= 30; chord += 1)
+      await patch((tune) => setChord(tune, 'n1', `G${chord}`), `chord ${chord}`);
+    await walkFar('undo', 30);
     expect((await state()).tune).toEqual(before.tune);
     expect((await walk('undo')).status).toBe(409);
-    for (let step = 0; step < 30; step += 1) await walk('redo');
+    await walkFar('redo', 30);
     expect((await state()).tune.bars[0]!.events[0]!.chordSymbol).toBe('G30');
     await walk('undo');
     expect(await state()).toMatchObject({ undo: 'chord 29', redo: 'chord 30' });
