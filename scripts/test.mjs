@@ -9,6 +9,7 @@ import { ROOT, folder, install } from './steps.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
 const UNIT = join(RESULTS, 'unit.json');
+const STRESS = join(RESULTS, 'stress.json');
 const E2E = join(RESULTS, 'e2e.json');
 /** Lines of one failure that are told at the end: a random test says its seed and its example in them. */
 const LINES_TOLD = 30;
@@ -22,49 +23,66 @@ folder(RESULTS);
 const failures = [];
 const npm = (...args) => ['run', '--silent', ...args];
 
-// What only reads the sources goes side by side. The slowest of them keeps one core busy well into the unit tests.
-const beside = stepBeside('types of the application', npm('typecheck:web'));
+// Each of these keeps one core busy at most, so they go side by side. What comes then uses all cores, and goes alone.
+const built = stepBeside('build of the server', npm('build', '--workspace', 'server'));
 await Promise.all([
-  stepBeside('build of the server', npm('build', '--workspace', 'server')),
+  stepBeside('types of the application', npm('typecheck:web')),
+  built.then(() => stepBeside('stress tests', vitest('stress', STRESS))),
   stepBeside('lint', npm('lint')),
   stepBeside('build of the application', npm('build', '--workspace', 'web')),
   stepBeside('types', npm('typecheck:node')),
 ]);
-await step('unit tests', [...npm('unit', '--'), '--reporter=default', '--reporter=json', `--outputFile.json=${UNIT}`]);
-await beside;
+await step('unit tests', vitest('unit', UNIT));
 await step('end-to-end tests', npm('e2e'), { CHROMIUM: chromium });
 
-const unit = read(UNIT, ({ numPassedTests, numFailedTests, testResults }) => ({
-  passed: numPassedTests,
-  failed: numFailedTests,
-  failures: testResults.flatMap(({ name, status, message, assertionResults }) =>
-    status === 'failed' && assertionResults.length === 0
-      ? failure(name, [message])
-      : assertionResults
-          .filter((one) => one.status === 'failed')
-          .map(({ fullName, failureMessages }) => failure(`${name} › ${fullName}`, failureMessages)),
-  ),
-}));
-const e2e = read(E2E, ({ stats, suites }) => ({
-  passed: stats.expected + stats.flaky,
-  failed: stats.unexpected,
-  failures: suites.flatMap(specsIn).flatMap(({ file, title, ok, tests }) =>
-    ok
-      ? []
-      : failure(
-          `${file} › ${title}`,
-          tests.flatMap(({ results }) => results.flatMap(({ errors }) => errors)).map(({ message }) => message),
-        ),
-  ),
-}));
+const runs = {
+  'stress tests': read(STRESS, vitestRun),
+  'unit tests': read(UNIT, vitestRun),
+  'end-to-end tests': read(E2E, playwrightRun),
+};
+const all = Object.values(runs);
 // A step that failed without a failing test of its own (types, lint, a runner that broke) counts as one.
-const told = (name) => (name === 'unit tests' ? unit.failed : name === 'end-to-end tests' ? e2e.failed : 0);
-const untold = failures.filter((name) => told(name) === 0).length;
+const untold = failures.filter((name) => !runs[name]?.failed).length;
 if (failures.length > 0) console.log(`\nFailed: ${failures.join(', ')}`);
 // Once more at the end, where nothing that was said since stands before it.
-for (const { test, message } of [...unit.failures, ...e2e.failures]) console.log(`\n✗ ${test}\n${message}\n`);
-console.log(`${unit.passed + e2e.passed} passed, ${unit.failed + e2e.failed + untold} failed`);
+for (const { test, message } of all.flatMap((run) => run.failures)) console.log(`\n✗ ${test}\n${message}\n`);
+const sum = (counts) => counts.reduce((total, count) => total + count, 0);
+console.log(`${sum(all.map(({ passed }) => passed))} passed, ${sum(all.map(({ failed }) => failed)) + untold} failed`);
 process.exitCode = failures.length > 0 ? 1 : 0;
+
+/** One of the runs of unit tests, which writes its counts into a file. */
+function vitest(script, file) {
+  return [...npm(script, '--'), '--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
+}
+
+function vitestRun({ numPassedTests, numFailedTests, testResults }) {
+  return {
+    passed: numPassedTests,
+    failed: numFailedTests,
+    failures: testResults.flatMap(({ name, status, message, assertionResults }) =>
+      status === 'failed' && assertionResults.length === 0
+        ? failure(name, [message])
+        : assertionResults
+            .filter((one) => one.status === 'failed')
+            .map(({ fullName, failureMessages }) => failure(`${name} › ${fullName}`, failureMessages)),
+    ),
+  };
+}
+
+function playwrightRun({ stats, suites }) {
+  return {
+    passed: stats.expected + stats.flaky,
+    failed: stats.unexpected,
+    failures: suites.flatMap(specsIn).flatMap(({ file, title, ok, tests }) =>
+      ok
+        ? []
+        : failure(
+            `${file} › ${title}`,
+            tests.flatMap(({ results }) => results.flatMap(({ errors }) => errors)).map(({ message }) => message),
+          ),
+    ),
+  };
+}
 
 /** Runs a step; what it says is shown as it says it. */
 async function step(name, args, env = {}) {

@@ -1,6 +1,6 @@
 /**
  * Files as no program writes them: seeds of our own, spoiled at random, the same for the same number. Used by the
- * tests and by `npm run torture`.
+ * stress tests and by `npm run torture`.
  */
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { FIRST_DECISIONS } from '../arrange/index.ts';
