@@ -1,11 +1,11 @@
 /** The desk's keys without a browser: what each does to the desk, and what it says. */
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { useDeskCommands, type DeskPlaces } from './commands.ts';
 import type { PassId } from './shared/passes.ts';
 import { useDesk } from './store.ts';
 import { NO_STEPS, fakeServer, tune } from './test/server.ts';
 import { api } from '../api/client.ts';
+import { freshStores } from './test/fresh.ts';
 
 vi.mock('../workers/index.ts', async () => (await import('./test/workers.ts')).fakeWorkers());
 
@@ -27,10 +27,7 @@ async function openDesk(pass: PassId = 'hand') {
   return { server, desk, places, transport, writer, commands };
 }
 
-beforeEach(() => {
-  setActivePinia(createPinia());
-  vi.restoreAllMocks();
-});
+freshStores();
 
 describe('walking', () => {
   it('goes from note to note, stops at the ends, and chooses several', async () => {

@@ -1,5 +1,4 @@
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { splitPhrase } from '@nokta/core/form';
 import { UnreachableError, api } from '../api/client.ts';
 import { useHandActions } from './hand/actions.ts';
@@ -7,6 +6,7 @@ import { STALE } from '../workers/protocol.ts';
 import { useDesk } from './store.ts';
 import { NO_STEPS, fakeServer, tune } from './test/server.ts';
 import { failNext } from './test/workers.ts';
+import { freshStores } from './test/fresh.ts';
 
 vi.mock('../workers/index.ts', async () => (await import('./test/workers.ts')).fakeWorkers());
 
@@ -18,10 +18,7 @@ async function openDesk() {
   return desk;
 }
 
-beforeEach(() => {
-  setActivePinia(createPinia());
-  vi.restoreAllMocks();
-});
+freshStores();
 
 describe('opening', () => {
   it('shows the tune worked out, with its first note selected', async () => {

@@ -1,21 +1,18 @@
 /** The Bow pass by its keys, on a desk with a server that keeps what it is told. */
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, expect, it, vi } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { fakeServer } from '../test/server.ts';
 import { groupsOf, sameAs, useBowActions } from './actions.ts';
 import { useBowCommands } from './commands.ts';
 import { useRepairs } from './repairs.ts';
+import { freshStores } from '../test/fresh.ts';
 
 vi.mock('../../workers/index.ts', async () => (await import('../test/workers.ts')).fakeWorkers());
 
 const settled = () => new Promise((resolve) => setTimeout(resolve, 5));
 
-beforeEach(() => {
-  setActivePinia(createPinia());
-  vi.restoreAllMocks();
-});
+freshStores();
 
 async function openDesk() {
   const server = fakeServer();

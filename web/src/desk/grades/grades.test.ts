@@ -1,9 +1,9 @@
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { decided } from '@nokta/core/arrange';
 import { useDesk } from '../store.ts';
 import { fakeServer } from '../test/server.ts';
 import { useGradeActions } from './actions.ts';
+import { freshStores } from '../test/fresh.ts';
 
 vi.mock('../../workers/index.ts', async () => (await import('../test/workers.ts')).fakeWorkers());
 
@@ -17,10 +17,7 @@ async function openDesk() {
 const chords = (desk: ReturnType<typeof useDesk>) =>
   desk.tune!.tune.bars.flatMap(({ events }) => events.flatMap(({ chordSymbol }) => chordSymbol ?? []));
 
-beforeEach(() => {
-  setActivePinia(createPinia());
-  vi.restoreAllMocks();
-});
+freshStores();
 
 describe('chords', () => {
   it('are corrected in the key that is shown, and written in the tune’s own with the found ones', async () => {

@@ -1,5 +1,4 @@
 /** What Play plays, with a player that makes no sound. */
-import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, ref, type EffectScope } from 'vue';
 import type { Mix, Player, PlayOptions } from '../../sound/player.ts';
@@ -7,6 +6,7 @@ import type { Score } from '@nokta/core/practice';
 import { useDesk } from '../store.ts';
 import { fakeServer } from '../test/server.ts';
 import { useTransport } from './transport.ts';
+import { freshStores } from '../test/fresh.ts';
 
 vi.mock('../../workers/index.ts', async () => (await import('../test/workers.ts')).fakeWorkers());
 const made = vi.hoisted(() => ({ player: null as unknown, tell: null as unknown }));
@@ -46,9 +46,8 @@ async function openDesk() {
   return { desk, player, transport, tell, played };
 }
 
+freshStores();
 beforeEach(() => {
-  setActivePinia(createPinia());
-  vi.restoreAllMocks();
   vi.spyOn(console, 'warn').mockImplementation(() => {});
   scope = effectScope();
 });

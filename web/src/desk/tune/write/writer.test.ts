@@ -1,5 +1,4 @@
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { TuneRecord } from '@nokta/api';
 import { applyChange, type TuneChange } from '@nokta/core/edit';
 import { readAbc, writeAbc } from '@nokta/core/formats';
@@ -8,6 +7,7 @@ import { api } from '../../../api/client.ts';
 import { useDesk } from '../../store.ts';
 import { linesOf } from './lines.ts';
 import { useWriter } from './writer.ts';
+import { freshStores } from '../../test/fresh.ts';
 
 vi.mock('../../../workers/index.ts', async () => (await import('../../test/workers.ts')).fakeWorkers());
 
@@ -46,10 +46,7 @@ async function openWriter(music: string) {
   return { desk, writer, edit, music: music_, stored: () => writeAbc(stored).split('K:G\n')[1]!.trim() };
 }
 
-beforeEach(() => {
-  setActivePinia(createPinia());
-  vi.restoreAllMocks();
-});
+freshStores();
 
 describe('at the end of the tune', () => {
   it('writes on behind the last note, with the length that was set', async () => {
