@@ -45,6 +45,24 @@ describe('api', () => {
     vi.spyOn(globalThis, 'fetch').mockResolvedValueOnce(new Response('<html>', { status: 502 }));
     await expect(api.tunes({})).rejects.toThrow('not understood');
   });
+
+  it('takes a change that is not answered in time, or not to the end, for unanswered', async () => {
+    const late = new DOMException('late', 'TimeoutError');
+    const patience = vi.spyOn(AbortSignal, 'timeout').mockReturnValue(AbortSignal.abort(late));
+    vi.spyOn(globalThis, 'fetch').mockRejectedValueOnce(late);
+    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).rejects.toBeInstanceOf(UnreachableError);
+    expect(patience.mock.calls[0]![0]).toBeGreaterThan(10_000);
+    patience.mockRestore();
+    vi.spyOn(globalThis, 'fetch').mockResolvedValueOnce(new Response('{"id":"a1","revi', { status: 200 }));
+    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).rejects.toBeInstanceOf(UnreachableError);
+  });
+
+  it('leaves what was called off to whoever called it off', async () => {
+    const off = new AbortController();
+    off.abort();
+    vi.spyOn(globalThis, 'fetch').mockRejectedValueOnce(off.signal.reason);
+    await expect(api.tunes({}, off.signal)).rejects.toMatchObject({ name: 'AbortError' });
+  });
 });
 
 it('names files by arrangement and paper', () => {

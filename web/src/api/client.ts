@@ -42,6 +42,13 @@ export class UnreachableError extends Error {
   }
 }
 
+/** Milliseconds in which a change is answered at the latest. What got no answer is sent again, and known where it had arrived. */
+const PATIENCE = 20_000;
+
+/** Whoever asked does not want the answer any more; that it takes too long is another matter. */
+const isCalledOff = (signal: AbortSignal | undefined): boolean =>
+  signal?.aborted === true && (signal.reason as { name?: unknown } | undefined)?.name !== 'TimeoutError';
+
 /** What the server sends, whatever it is. @throws RefusedError where it sends an error */
 async function answered(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
   let response: Response;
@@ -52,19 +59,24 @@ async function answered(method: string, path: string, body?: unknown, signal?: A
       ...(body !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
     });
   } catch (error) {
-    if (signal?.aborted) throw error;
+    if (isCalledOff(signal)) throw error;
     throw new UnreachableError();
   }
-  if (!response.ok) throw new RefusedError(response.status, (await jsonOf(response)) as ApiError);
-  return response;
+  if (response.ok) return response;
+  const problem = (await response.json().catch(() => ({ error: 'The answer was not understood.' }))) as ApiError;
+  throw new RefusedError(response.status, problem);
 }
-
-const jsonOf = (response: Response): Promise<unknown> =>
-  response.json().catch(() => ({ error: 'The answer was not understood.' }));
 
 async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   const response = await answered(method, path, body, signal);
-  return response.status === 204 ? (undefined as T) : ((await jsonOf(response)) as T);
+  if (response.status === 204) return undefined as T;
+  try {
+    return (await response.json()) as T;
+  } catch (error) {
+    if (isCalledOff(signal)) throw error;
+    // Cut off on its way: as good as none.
+    throw new UnreachableError();
+  }
 }
 
 /** Lists become several members of the same name; what is empty is left out. */
@@ -95,7 +107,7 @@ export const api = {
   join: (kept: string, joined: string) => call<undefined>('POST', `/tunes/${kept}/join/${joined}`),
   tune: (id: string) => call<TuneRecord>('GET', `/tunes/${id}`),
   edit: (id: string, revision: number, change: TuneChange, label: string) =>
-    call<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label }),
+    call<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label }, AbortSignal.timeout(PATIENCE)),
   undoTune: (id: string, revision: number) => call<TuneState>('POST', `/tunes/${id}/undo`, { revision }),
   redoTune: (id: string, revision: number) => call<TuneState>('POST', `/tunes/${id}/redo`, { revision }),
   tag: (id: string, tags: readonly string[]) => call<{ tags: string[] }>('PUT', `/tunes/${id}/tags`, { tags }),
@@ -108,7 +120,12 @@ export const api = {
   arrange: (id: string, decisions: Decisions) =>
     call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, { decisions }),
   decide: (id: string, revision: number, decisions: Decisions, label: string) =>
-    call<ArrangementRecord>('PUT', `/arrangements/${id}`, { revision, decisions, label }),
+    call<ArrangementRecord>(
+      'PUT',
+      `/arrangements/${id}`,
+      { revision, decisions, label },
+      AbortSignal.timeout(PATIENCE),
+    ),
   undo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { revision }),
   redo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { revision }),
   sheet: (id: string, style: SheetStyle, round = 1) =>
