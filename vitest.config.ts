@@ -1,23 +1,10 @@
-import { setFlagsFromString } from 'node:v8';
 import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
-import { writeIntoMemory } from './scripts/steps.mjs';
+import { compileLightly, writeIntoMemory } from './scripts/steps.mjs';
 import { samples } from './web/samples.ts';
 
 writeIntoMemory();
-
-// Tests do a little of much: most of what the engine would compile for speed is used too seldom to pay, and took a
-// quarter of all their time. Code is compiled simply and at once, and for speed only where it goes on for long.
-for (const flag of [
-  '--always-sparkplug',
-  '--interrupt-budget=400000',
-  '--max-inlined-bytecode-size-cumulative=300',
-  '--max-semi-space-size=32',
-  // The same holds for WebAssembly: many databases are opened, and each does little.
-  '--wasm-tiering-budget=40000000',
-]) {
-  setFlagsFromString(flag);
-}
+compileLightly();
 
 /** Files that take longest, the longest first: one that begins last keeps a core alone at the end. */
 const LONG = ['versions', 'store', 'api', 'laws', 'talk', 'library', 'cli'];
