@@ -92,10 +92,22 @@ export async function visitLibrary(page: Page): Promise<void> {
   if (await all.isVisible()) await all.click();
 }
 
+/** Waits until what fades in has come in: the colours of what is half seen are half what they will be. */
+const arrivedAll = (page: Page): Promise<void> =>
+  page.evaluate(async () => {
+    // A menu is placed first, and begins to appear two frames later.
+    for (let frame = 0; frame < 3; frame += 1) await new Promise(requestAnimationFrame);
+    const passing = document
+      .getAnimations()
+      .filter(({ effect }) => Number.isFinite(Number(effect?.getComputedTiming().endTime ?? 0)));
+    await Promise.allSettled(passing.map(({ finished }) => finished));
+  });
+
 /** Fails on anything that axe finds serious or critical. @param rules only these, where not all are wanted */
 export async function expectAccessible(page: Page, rules?: readonly string[]): Promise<void> {
   // The page's policy allows no foreign script, so the scanner comes in through the debugger.
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(AXE);
+  await arrivedAll(page);
   const violations = await page.evaluate(async (runOnly) => {
     const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: AxeViolation[] }> } };
     // What passes is told no more than once: describing each element of it takes longer than the rules.
