@@ -45,6 +45,8 @@ const all = Object.values(runs);
 const untold = failures.filter((name) => !runs[name]?.failed).length;
 if (failures.length > 0) console.log(`\nFailed: ${failures.join(', ')}`);
 // Once more at the end, where nothing that was said since stands before it.
+for (const { test, message } of all.flatMap((run) => run.again ?? []))
+  console.log(`\n↻ ${test}: passed only when it was run again\n${message}\n`);
 for (const { test, message } of all.flatMap((run) => run.failures)) console.log(`\n✗ ${test}\n${message}\n`);
 const sum = (counts) => counts.reduce((total, count) => total + count, 0);
 console.log(`${sum(all.map(({ passed }) => passed))} passed, ${sum(all.map(({ failed }) => failed)) + untold} failed`);
@@ -70,17 +72,23 @@ function vitestRun({ numPassedTests, numFailedTests, testResults }) {
 }
 
 function playwrightRun({ stats, suites }) {
+  const specs = suites.flatMap(specsIn);
+  const told = (wanted) =>
+    specs.flatMap(({ file, title, tests }) =>
+      tests
+        .filter(({ status }) => status === wanted)
+        .map(({ results }) =>
+          failure(
+            `${file} › ${title}`,
+            results.flatMap(({ errors }) => errors.map(({ message }) => message)),
+          ),
+        ),
+    );
   return {
     passed: stats.expected + stats.flaky,
     failed: stats.unexpected,
-    failures: suites.flatMap(specsIn).flatMap(({ file, title, ok, tests }) =>
-      ok
-        ? []
-        : failure(
-            `${file} › ${title}`,
-            tests.flatMap(({ results }) => results.flatMap(({ errors }) => errors)).map(({ message }) => message),
-          ),
-    ),
+    failures: told('unexpected'),
+    again: told('flaky'),
   };
 }
 
