@@ -155,7 +155,7 @@ function openArchive(bytes: Uint8Array, name: string, packed: boolean, budget?: 
     );
   // Scores in archives of their own are unpacked one after the other, all from one budget.
   const inside: Budget = { left: MAX_NESTED };
-  const counted = new Set<string>();
+  const costs = new Map<string, number>();
   return {
     ok: true,
     value: {
@@ -169,10 +169,14 @@ function openArchive(bytes: Uint8Array, name: string, packed: boolean, budget?: 
         // An archive inside an archive is a score at most.
         const kind = kindOf(entry.value, wanted);
         const nested = kind === 'mxl' || kind === 'zip';
-        // One that is looked at again was counted the first time.
-        const budget = counted.has(wanted) ? undefined : inside;
-        counted.add(wanted);
-        const inner = nested ? openArchive(entry.value, wanted, true, budget) : openFile(entry.value, wanted);
+        // One that is looked at again may have what it took the first time, and is not counted again.
+        const known = costs.get(wanted);
+        const own: Budget = { left: known ?? inside.left };
+        const inner = nested ? openArchive(entry.value, wanted, true, own) : openFile(entry.value, wanted);
+        if (known === undefined) {
+          costs.set(wanted, inside.left - own.left);
+          inside.left = own.left;
+        }
         return inner.ok ? inner.value.read(choice) : inner;
       },
     },
