@@ -200,6 +200,16 @@ test('keeps a learner’s hand under a name and uses it for another tune', async
   await expect(panel(page).getByText(/is removed; this arrangement keeps/)).toBeVisible();
 });
 
+test('says so where saved hands cannot be fetched, and offers the others', async ({ page }) => {
+  await page.route('**/api/hands', (route) => route.abort());
+  await seedTune(page, 'AGAB AGAB | G8 |');
+  await goToPass(page, 'Hand');
+  await tab(page, 'Wishes');
+  await expect(panel(page).getByText('Saved hands cannot be shown. Nokta does not answer.')).toBeVisible();
+  await choose(page, 'What the hand prefers', 'Fiddle with ringing strings');
+  await saved(page);
+});
+
 test('takes the fingers a tune came with, prefers by part, and tells the hard places', async ({ page }) => {
   await seedTune(page, '|: !4!A2GF G2AB | c2BA G4 :|: F2GA GFGA | F2GA G4 :|', 'M:4/4\nL:1/8\nQ:1/4=140\nK:G');
   await goToPass(page, 'Hand');

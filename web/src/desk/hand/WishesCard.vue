@@ -48,7 +48,13 @@ const handName = ref('');
 /** The hand is saved with the instrument that is set, and brings it along. */
 const withInstrument = ref(false);
 const loadHands = async () => (hands.value = await api.hands());
-onMounted(() => void loadHands().catch(() => undefined));
+onMounted(async () => {
+  try {
+    await loadHands();
+  } catch (error) {
+    said.value = `Saved hands cannot be shown. ${messageOf(error)}`;
+  }
+});
 const allItems = computed(() => [...presetItems, ...hands.value.map(({ id, name }) => ({ value: id, title: name }))]);
 /** The saved hand that is in use, known by its name. */
 const current = computed(() => hands.value.find(({ name }) => name === decided.value.learner?.name));
@@ -66,8 +72,10 @@ function chooseAny(value: string): void {
 async function saveHand(): Promise<void> {
   const name = handName.value.trim();
   if (!name) return;
-  const known = hands.value.find((hand) => hand.name === name);
   try {
+    // The list may not have come, or another window may have saved one of this name.
+    await loadHands();
+    const known = hands.value.find((hand) => hand.name === name);
     const limits = { ...decided.value.learner?.limits, ...decided.value.limits };
     const { instrument: like, make } = desk.record!.decisions.key;
     const hand = { name, wishes: wishes.value, limits, instrument: withInstrument.value ? { like, make } : null };
