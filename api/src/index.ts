@@ -12,6 +12,8 @@ import { PAPERS, someStyleSchema, tapesSchema, type SheetStyle } from '@nokta/co
 
 const revision = z.number().int().min(1);
 const label = z.string().min(1).max(200);
+/** A change's id, given by its sender: sent again, it is known by it and not made twice. */
+const entry = z.uuid().nullable().default(null);
 const source = z.string().max(300).default('');
 
 /** A tune to keep, with whatever came along in its file. */
@@ -28,6 +30,7 @@ export const BATCH = 40;
 /** Each tune is judged by itself: one that cannot be kept keeps none of the others out. */
 export const addBatchRequest = z.strictObject({ tunes: z.array(z.unknown()).min(1).max(BATCH) });
 export const editRequest = z.strictObject({
+  entry,
   revision,
   label,
   // What a change makes is checked as a whole tune; the change itself only has to have the right shape.
@@ -37,7 +40,7 @@ export const tagsRequest = z.strictObject({ tags: z.array(tagSchema).max(100) })
 export const versionRequest = z.strictObject({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
 export const alikeRequest = z.strictObject({ tune: tuneSchema });
 export const arrangeRequest = z.strictObject({ decisions: decisionsSchema });
-export const decideRequest = z.strictObject({ revision, decisions: decisionsSchema, label });
+export const decideRequest = z.strictObject({ entry, revision, decisions: decisionsSchema, label });
 /** A strip of tapes to print. */
 export const tapeQuery = z.strictObject({
   name: z.string().trim().min(1).max(60),
@@ -62,7 +65,7 @@ export const tapeQuery = z.strictObject({
 export const printRequest = z.strictObject({ tune: tuneSchema, decisions: decisionsSchema, style: someStyleSchema });
 export const handRequest = namedHandSchema;
 export const keptRequest = keptSchema;
-export const stepRequest = z.strictObject({ revision });
+export const stepRequest = z.strictObject({ entry, revision });
 function jsonIn(text: string, context: z.RefinementCtx, message: string): unknown {
   try {
     return JSON.parse(text) as unknown;
@@ -237,6 +240,12 @@ export interface Steps {
   readonly undoAt: string | null;
   readonly redoAt: string | null;
 }
+
+/**
+ * What a change is answered with: the record as it is now, and the count of changes that it had with this one.
+ * They differ where the change had arrived before, and others have been made since.
+ */
+export type Answer<Record> = Record & { readonly made: number };
 
 export interface ArrangementRecord extends Steps {
   readonly id: string;

@@ -12,6 +12,7 @@ import { openStore, type Store } from './db/open.ts';
 import { BUILT, copyTemplate } from './db/template.ts';
 import { roomAt } from './disk.ts';
 import { hostsFor } from './hosts.ts';
+import { forgetSent } from './library/sent.ts';
 import { openLibrary, purgeDeleted, type Library } from './library/tunes.ts';
 import { LOOKING, patience } from './patience.ts';
 import { isDiskFull } from './problems.ts';
@@ -55,7 +56,7 @@ async function main(): Promise<void> {
       await loadDemo(library);
     }
     // Only now is it certain that this start goes well.
-    if (!demo) await purgeDeleted(store.db);
+    if (!demo) await Promise.all([purgeDeleted(store.db), forgetSent(store.db)]);
     const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
     const room = roomAt(directory);
     handle = createApp({ library, log, web, token: lock.token, hosts: hostsFor(HOST), room });

@@ -1,4 +1,5 @@
 /** Changes to bars: repeats, endings, keys, metres, labels; copying and pasting; bar lines anew. */
+import { dequal } from 'dequal';
 import {
   barLength,
   transposePitch,
@@ -87,7 +88,6 @@ function sameUntil(bars: readonly Bar[], from: number, same: (a: Bar, b: Bar) =>
   return to;
 }
 
-const keyText = ({ key }: Bar) => JSON.stringify(key);
 const metreText = ({ metre }: Bar) => `${metre.beats}/${metre.unit}`;
 
 /**
@@ -96,7 +96,7 @@ const metreText = ({ metre }: Bar) => `${metre.beats}/${metre.unit}`;
  * @example abc(setKey(tuneOf('F4 G4 |', { key: 'C' }), 0, keyOf({ letter: 'G', alter: 0 }, 'major'), 'stay')) // '=F4 G4 |'
  */
 export function setKey(tune: Tune, from: number, key: Key, move: 'stay' | 'with-signature'): Tune {
-  const to = sameUntil(tune.bars, from, (a, b) => keyText(a) === keyText(b));
+  const to = sameUntil(tune.bars, from, (a, b) => dequal(a.key, b.key));
   const bars = tune.bars.map((bar, index) => {
     if (index < from || index > to) return bar;
     if (move === 'stay') return { ...bar, key };

@@ -1,6 +1,7 @@
 /**
  * Every place where a tune, as it is fingered and bowed, asks more than a contract allows. Section 6 of the domain.
  */
+import { dequal } from 'dequal';
 import type { Bowing } from '../bow/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
 import { POSITIONS, levelOf, type FingeredNote, type Fingering, type Stop } from '../hand/index.ts';
@@ -383,7 +384,7 @@ function keyBreaches({ tune, form, tuning, fingering }: Weighed, limits: Limits)
     const sharps = alters.filter((alter) => alter > 0).length;
     const flats = alters.filter((alter) => alter < 0).length;
     const before = tune.bars[index - 1]?.key.signature;
-    const changed = before === undefined || JSON.stringify(before) !== JSON.stringify(bar.key.signature);
+    const changed = before === undefined || !dequal(before, bar.key.signature);
     const { signature } = limits;
     const note = first(bar);
     if (changed && note && signature && (sharps > signature.sharps || flats > signature.flats)) {

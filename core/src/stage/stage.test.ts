@@ -45,6 +45,22 @@ describe('the stages of an arrangement', () => {
     expect(after(structuredClone(change) as DecisionChange)).toEqual(expected);
   });
 
+  it('run again for nothing that only comes back from the store, which keeps keys in an order of its own', () => {
+    const locks = Object.fromEntries(notes.slice(0, 12).map((note) => [note.id, lockOf(note, 'violin')]));
+    const decisions = decided(FIRST_DECISIONS, { hand: { locks }, pace: { tempo: 60 } });
+    const turned = (value: unknown): unknown =>
+      typeof value !== 'object' || value === null || Array.isArray(value)
+        ? value
+        : Object.fromEntries(
+            Object.entries(value)
+              .reverse()
+              .map(([key, inner]) => [key, turned(inner)]),
+          );
+    const derivation = new Derivation<Decisions, Facts>(STAGES);
+    derivation.derive(decisions, { source: REEL });
+    expect(derivation.derive(turned(decisions) as Decisions, { source: REEL }).ran).toEqual([]);
+  });
+
   it('all run for another tune', () => {
     expect(after({}, transposeTune(REEL, 1))).toEqual(ALL);
   });

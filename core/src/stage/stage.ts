@@ -2,6 +2,7 @@
  * Stages: pure functions from decisions and earlier facts to new facts. A stage names what it reads, the
  * compiler holds it to that, and it is worked out anew only when one of those changed.
  */
+import { dequal } from 'dequal';
 
 /** A stage of a pipeline over `Decisions` that gives some of `Facts`. */
 export interface Stage<Decisions, Facts> {
@@ -89,8 +90,6 @@ export class Derivation<Decisions extends object, Facts extends object> {
 function keepSame<Decisions extends object>(now: Decisions, before: Decisions | null): Decisions {
   if (!before) return now;
   const names = Object.keys(now) as (keyof Decisions)[];
-  const kept = names.map((name) => [name, same(now[name], before[name]) ? before[name] : now[name]] as const);
+  const kept = names.map((name) => [name, dequal(now[name], before[name]) ? before[name] : now[name]] as const);
   return Object.fromEntries(kept) as Decisions;
 }
-
-const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b);

@@ -1,9 +1,10 @@
 /** What there is to say of a phrase, as facts: where it starts, what the fingers do, what to watch, where it ends, what the bow does. */
+import { dequal } from 'dequal';
 import type { Arrangement } from '../arrange/index.ts';
 import { isExactCopy, phrasesOf, type Motion, type Phrase, type Relation } from '../form/index.ts';
 import type { Bowing } from '../bow/index.ts';
 import { isAcross, type FingeredNote, type Stop } from '../hand/index.ts';
-import { barNumbers, barStarts, beatLength, midi, type BowMark } from '../music/index.ts';
+import { barNumbers, barStarts, beatLength, midi, pitchName, type BowMark } from '../music/index.ts';
 
 /** Notes in a row on one string, or one double stop. */
 export interface FingerRun {
@@ -140,10 +141,9 @@ function inTheTune(relation: Relation, more: number): Relation {
 
 const stopsOf = (notes: readonly FingeredNote[]) =>
   notes.map(({ stops }) => stops.map(({ string, finger, semitones }) => `${string} ${finger} ${semitones}`).join());
-const soundsOf = (notes: readonly FingeredNote[]) =>
-  JSON.stringify(notes.map(({ pitches, duration }) => [pitches, duration]));
+const soundsOf = (notes: readonly FingeredNote[]) => notes.map(({ pitches, duration }) => [pitches, duration]);
 const sameNotes = (some: readonly FingeredNote[], others: readonly FingeredNote[]): boolean =>
-  soundsOf(some) === soundsOf(others);
+  dequal(soundsOf(some), soundsOf(others));
 const sameFingers = (some: readonly FingeredNote[], others: readonly FingeredNote[]): boolean =>
   stopsOf(some).join('|') === stopsOf(others).join('|');
 
@@ -175,7 +175,7 @@ function watchedIn(
     else if (!known.bars.includes(bar)) found.set(key, { ...known, bars: [...known.bars, bar] });
   };
   for (const note of notes) if (note.shift) add(`shift ${note.id}`, { kind: 'shift', note });
-  const called = ({ pitches }: FingeredNote) => pitches.map((pitch) => JSON.stringify(pitch)).join();
+  const called = ({ pitches }: FingeredNote) => pitches.map(pitchName).join();
   for (const note of notes) if (note.extension) add(`extension ${called(note)}`, { kind: 'extension', note });
   notes.forEach((note, index) => {
     if (isAcross(note, notes[index - 1])) add(`block ${called(note)}`, { kind: 'block', note });

@@ -226,7 +226,8 @@ export function arbitraryTune({ words = true, repeats = true }: TuneOptions = {}
         pickup: fc.constant(pickup),
       });
     })
-    .map(assemble);
+    // Objects as JSON has them; the generator makes some without a prototype.
+    .map((raw) => structuredClone(assemble(raw)));
 }
 
 type Raw = Parameters<typeof assemble>[0];

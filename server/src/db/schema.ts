@@ -143,3 +143,13 @@ export const kept = pgTable('kept', {
   name: text().notNull(),
   value: jsonb().notNull(),
 });
+
+/** Changes that have arrived, by the id that whoever sent them gave: one that is sent again is known by it. */
+export const sent = pgTable('sent', {
+  entry: text().primaryKey(),
+  /** The tune or arrangement that it changed. */
+  record: text().notNull(),
+  /** The record's count of changes with it. */
+  revision: integer().notNull(),
+  at: moment('at').notNull().defaultNow(),
+});

@@ -2,6 +2,7 @@
  * Everything in one file and back: a zip with a Nokta file for each tune and a list of them. Written
  * tune by tune, so that memory stays the same however large the library is.
  */
+import { dequal } from 'dequal';
 import { createHash, randomUUID } from 'node:crypto';
 import { asc, eq, gt, isNull, and } from 'drizzle-orm';
 import { Zip, ZipDeflate, strToU8 } from 'fflate';
@@ -232,10 +233,8 @@ const REVISION_NOW = () => Math.floor(Date.now() / 1000) - 1_700_000_000;
 /** Named versions that are not here yet. @param own the tune as it is here, which needs no version of its own */
 async function addVersions(tx: Transaction, id: string, versions: readonly NamedVersion[], own: Tune): Promise<void> {
   const rows = await tx.select().from(tuneVersions).where(eq(tuneVersions.tuneId, id));
-  const key = (name: string, tune: unknown) => `${name} ${JSON.stringify(tune)}`;
-  const here = new Set(rows.map(({ name, tune }) => key(name, tune)));
   const missing = versions.filter(
-    ({ name, tune }) => !here.has(key(name, tune)) && JSON.stringify(tune) !== JSON.stringify(own),
+    ({ name, tune }) => !dequal(tune, own) && !rows.some((row) => row.name === name && dequal(row.tune, tune)),
   );
   if (missing.length === 0) return;
   await tx
@@ -271,7 +270,7 @@ async function bringDecisions(
     const at = placeOf(decisions, left);
     const [own] = at < 0 ? [] : left.splice(at, 1);
     if (!own) await addArrangement(tx, id, decisions, place);
-    else if (goesBack && JSON.stringify(own.decisions) !== JSON.stringify(decisions)) {
+    else if (goesBack && !dequal(own.decisions, decisions)) {
       await decideIn(tx, own.id, own.revision, decisions, label);
     }
   }

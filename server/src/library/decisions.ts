@@ -1,17 +1,19 @@
 /** What was decided for an arrangement, with its whole history: a save that returned is in the store. */
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
-import type { ArrangementRecord } from '@nokta/api';
+import type { Answer, ArrangementRecord } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions as history, tuneSteps, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
+import { onceOnly } from './sent.ts';
 import { readDecisions, storedDecisions, storedTune } from './stored.ts';
 
 export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 /** The store, or a transaction of it. */
 export type Access = Database | Transaction;
+type Row = typeof arrangements.$inferSelect;
 
 /** Notes that a tune, or something that belongs to it, was changed now. */
 export async function touch(db: Access, tuneId: string): Promise<void> {
@@ -68,7 +70,7 @@ export async function findArrangement(db: Access, id: string): Promise<Arrangeme
   return record(db, await findRow(db, id, false));
 }
 
-async function record(db: Access, row: typeof arrangements.$inferSelect): Promise<ArrangementRecord> {
+async function record(db: Access, row: Row): Promise<ArrangementRecord> {
   const around = [row.step, row.step + 1];
   const steps = await db
     .select()
@@ -88,15 +90,19 @@ async function record(db: Access, row: typeof arrangements.$inferSelect): Promis
   };
 }
 
-/** Takes the present step on; whatever could have been redone is gone. */
+/**
+ * Takes the present step on; whatever could have been redone is gone.
+ * @param entry the change's id, by which it is known when it is sent again
+ */
 export async function decide(
   db: Database,
   id: string,
   revision: number,
   decisions: Decisions,
   label: string,
-): Promise<ArrangementRecord> {
-  return db.transaction((tx) => decideIn(tx, id, revision, decisions, label));
+  entry: string | null = null,
+): Promise<Answer<ArrangementRecord>> {
+  return db.transaction((tx) => decideIn(tx, id, revision, decisions, label, entry));
 }
 
 /** The same, as a part of something larger. */
@@ -106,13 +112,33 @@ export async function decideIn(
   revision: number,
   decisions: Decisions,
   label: string,
-): Promise<ArrangementRecord> {
-  const row = await lockRevision(tx, id, revision);
-  const step = row.step + 1;
-  await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
-  await tx.insert(history).values({ arrangementId: id, step, label, decisions });
-  await forgetTuneRedo(tx, row.tuneId);
-  return moveTo(tx, row, step);
+  entry: string | null = null,
+): Promise<Answer<ArrangementRecord>> {
+  return changeOnce(tx, { id, revision, entry }, async (row) => {
+    const step = row.step + 1;
+    await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
+    await tx.insert(history).values({ arrangementId: id, step, label, decisions });
+    await forgetTuneRedo(tx, row.tuneId);
+    return moveTo(tx, row, step);
+  });
+}
+
+/** Changes an arrangement that is as its sender knows it, once. @throws Refusal 409 where it is another by now */
+async function changeOnce(
+  tx: Transaction,
+  { id, revision, entry }: { readonly id: string; readonly revision: number; readonly entry: string | null },
+  make: (row: Row) => Promise<ArrangementRecord>,
+): Promise<Answer<ArrangementRecord>> {
+  const row = await findRow(tx, id, true);
+  return onceOnly(
+    tx,
+    { record: id, entry },
+    () => record(tx, row),
+    async () => {
+      await expectRevision(tx, row, revision);
+      return make(row);
+    },
+  );
 }
 
 /** What was undone in the tune was undone before this decision was made. */
@@ -121,37 +147,37 @@ async function forgetTuneRedo(tx: Transaction, tuneId: string): Promise<void> {
   if (tune) await tx.delete(tuneSteps).where(and(eq(tuneSteps.tuneId, tuneId), gt(tuneSteps.step, tune.step)));
 }
 
-export async function walk(db: Database, id: string, revision: number, direction: 1 | -1): Promise<ArrangementRecord> {
-  return db.transaction(async (tx) => {
-    const row = await lockRevision(tx, id, revision);
-    const { undo, redo } = await record(tx, row);
-    if ((direction === -1 ? undo : redo) === null)
-      throw new Refusal(409, {
-        error: `There is nothing to ${direction === -1 ? 'undo' : 'redo'}.`,
-        current: await record(tx, row),
-      });
-    return moveTo(tx, row, row.step + direction);
-  });
+export async function walk(
+  db: Database,
+  id: string,
+  revision: number,
+  direction: 1 | -1,
+  entry: string | null = null,
+): Promise<Answer<ArrangementRecord>> {
+  return db.transaction((tx) =>
+    changeOnce(tx, { id, revision, entry }, async (row) => {
+      const { undo, redo } = await record(tx, row);
+      if ((direction === -1 ? undo : redo) === null)
+        throw new Refusal(409, {
+          error: `There is nothing to ${direction === -1 ? 'undo' : 'redo'}.`,
+          current: await record(tx, row),
+        });
+      return moveTo(tx, row, row.step + direction);
+    }),
+  );
 }
 
 /** @throws Refusal 409 with the record as it is now, if somebody else wrote meanwhile */
-async function lockRevision(tx: Transaction, id: string, revision: number) {
-  const row = await findRow(tx, id, true);
-  if (row.revision !== revision) {
-    throw new Refusal(409, {
-      error: 'This arrangement was changed in another window.',
-      remedy: 'What is there now is shown; make your change again if you still want it.',
-      current: await record(tx, row),
-    });
-  }
-  return row;
+async function expectRevision(tx: Transaction, row: Row, revision: number): Promise<void> {
+  if (row.revision === revision) return;
+  throw new Refusal(409, {
+    error: 'This arrangement was changed in another window.',
+    remedy: 'What is there now is shown; make your change again if you still want it.',
+    current: await record(tx, row),
+  });
 }
 
-async function moveTo(
-  tx: Transaction,
-  row: typeof arrangements.$inferSelect,
-  step: number,
-): Promise<ArrangementRecord> {
+async function moveTo(tx: Transaction, row: Row, step: number): Promise<ArrangementRecord> {
   const [moved] = await tx
     .update(arrangements)
     .set({ step, revision: row.revision + 1 })

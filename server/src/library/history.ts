@@ -1,14 +1,15 @@
 /** Changes to a tune, step by step: undo and redo without limit, across restarts; named versions. */
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
-import type { Steps, TuneState, VersionRecord, VersionSummary } from '@nokta/api';
+import type { Answer, Steps, TuneState, VersionRecord, VersionSummary } from '@nokta/api';
 import { applyChange, changeBetween, invertChange, type TuneChange } from '@nokta/core/edit';
 import { tuneSchema, type Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions, tuneSteps, tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
-import { touch, type Access } from './decisions.ts';
+import { touch, type Access, type Transaction } from './decisions.ts';
 import { factsOf } from './facts.ts';
+import { onceOnly } from './sent.ts';
 import { storedTune } from './stored.ts';
 
 type Row = typeof tunes.$inferSelect;
@@ -34,42 +35,56 @@ async function stateOf(db: Access, row: Row): Promise<TuneState> {
   return { id, revision, tune: storedTune(row.tune), ...(await stepsOf(db, row)) };
 }
 
-/** @throws Refusal 409 with the tune as it is now, if somebody else wrote meanwhile */
-async function lockTune(tx: Access, id: string, revision: number): Promise<Row> {
+/** Changes a tune that is as its sender knows it, once. @throws Refusal 409 with the tune as it is now, if it is another by now */
+async function changeOnce(
+  tx: Transaction,
+  { id, revision, entry }: { readonly id: string; readonly revision: number; readonly entry: string | null },
+  make: (row: Row) => Promise<TuneState>,
+): Promise<Answer<TuneState>> {
   const [row] = await tx
     .select()
     .from(tunes)
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
     .for('update');
   if (!row) throw notFound('tune');
-  if (row.revision !== revision) {
-    throw new Refusal(409, {
-      error: 'This tune was changed in another window.',
-      remedy: 'What is there now is shown; make your change again if you still want it.',
-      current: await stateOf(tx, row),
-    });
-  }
-  return row;
+  return onceOnly(
+    tx,
+    { record: id, entry },
+    () => stateOf(tx, row),
+    async () => {
+      if (row.revision === revision) return make(row);
+      throw new Refusal(409, {
+        error: 'This tune was changed in another window.',
+        remedy: 'What is there now is shown; make your change again if you still want it.',
+        current: await stateOf(tx, row),
+      });
+    },
+  );
 }
 
-/** One change more; whatever could have been done again is gone, in the tune and in its arrangements. */
+/**
+ * One change more; whatever could have been done again is gone, in the tune and in its arrangements.
+ * @param entry the change's id, by which it is known when it is sent again
+ */
 export async function edit(
-  tx: Access,
+  tx: Transaction,
   id: string,
   revision: number,
   change: TuneChange | ((tune: Tune) => Tune),
   label: string,
-): Promise<TuneState> {
-  const row = await lockTune(tx, id, revision);
-  const before = storedTune(row.tune);
-  const after = typeof change === 'function' ? change(before) : changed(before, change);
-  const made = changeBetween(before, after);
-  if (!made) return stateOf(tx, row);
-  const step = row.step + 1;
-  await tx.delete(tuneSteps).where(and(eq(tuneSteps.tuneId, id), gt(tuneSteps.step, row.step)));
-  await forgetRedo(tx, id);
-  await tx.insert(tuneSteps).values({ tuneId: id, step, label, change: made });
-  return moveTo(tx, row, after, step);
+  entry: string | null = null,
+): Promise<Answer<TuneState>> {
+  return changeOnce(tx, { id, revision, entry }, async (row) => {
+    const before = storedTune(row.tune);
+    const after = typeof change === 'function' ? change(before) : changed(before, change);
+    const made = changeBetween(before, after);
+    if (!made) return stateOf(tx, row);
+    const step = row.step + 1;
+    await tx.delete(tuneSteps).where(and(eq(tuneSteps.tuneId, id), gt(tuneSteps.step, row.step)));
+    await forgetRedo(tx, id);
+    await tx.insert(tuneSteps).values({ tuneId: id, step, label, change: made });
+    return moveTo(tx, row, after, step);
+  });
 }
 
 /** What was undone in arrangements was undone before this change was made. */
@@ -104,23 +119,30 @@ async function moveTo(tx: Access, row: Row, tune: Tune, step: number): Promise<T
 }
 
 /** Undo and redo. */
-export async function walkTune(db: Database, id: string, revision: number, direction: 1 | -1): Promise<TuneState> {
-  return db.transaction(async (tx) => {
-    const row = await lockTune(tx, id, revision);
-    const number = direction === -1 ? row.step : row.step + 1;
-    const [found] = await tx
-      .select()
-      .from(tuneSteps)
-      .where(and(eq(tuneSteps.tuneId, id), eq(tuneSteps.step, number)));
-    if (!found) {
-      throw new Refusal(409, {
-        error: `There is nothing to ${direction === -1 ? 'undo' : 'redo'}.`,
-        current: await stateOf(tx, row),
-      });
-    }
-    const change = direction === -1 ? invertChange(found.change) : found.change;
-    return moveTo(tx, row, changed(storedTune(row.tune), change), row.step + direction);
-  });
+export async function walkTune(
+  db: Database,
+  id: string,
+  revision: number,
+  direction: 1 | -1,
+  entry: string | null = null,
+): Promise<Answer<TuneState>> {
+  return db.transaction((tx) =>
+    changeOnce(tx, { id, revision, entry }, async (row) => {
+      const number = direction === -1 ? row.step : row.step + 1;
+      const [found] = await tx
+        .select()
+        .from(tuneSteps)
+        .where(and(eq(tuneSteps.tuneId, id), eq(tuneSteps.step, number)));
+      if (!found) {
+        throw new Refusal(409, {
+          error: `There is nothing to ${direction === -1 ? 'undo' : 'redo'}.`,
+          current: await stateOf(tx, row),
+        });
+      }
+      const change = direction === -1 ? invertChange(found.change) : found.change;
+      return moveTo(tx, row, changed(storedTune(row.tune), change), row.step + direction);
+    }),
+  );
 }
 
 export async function listVersions(db: Access, tuneId: string): Promise<readonly VersionSummary[]> {

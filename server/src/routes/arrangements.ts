@@ -9,6 +9,12 @@ import type { Library } from '../library/tunes.ts';
 import { notFound } from '../problems.ts';
 import { sendFile } from './send.ts';
 
+/** Undo and redo, by the names that addresses have for them. */
+export const WAYS = [
+  ['undo', -1],
+  ['redo', 1],
+] as const;
+
 export function arrangementRoutes(library: Library): Router {
   const { db, drawing } = library;
   const router = Router();
@@ -16,15 +22,15 @@ export function arrangementRoutes(library: Library): Router {
     response.json(await findArrangement(db, request.params.id));
   });
   router.put('/:id', async (request, response) => {
-    const { revision, decisions, label } = decideRequest.parse(request.body);
-    response.json(await decide(db, request.params.id, revision, decisions, label));
+    const { revision, decisions, label, entry } = decideRequest.parse(request.body);
+    response.json(await decide(db, request.params.id, revision, decisions, label, entry));
   });
-  router.post('/:id/undo', async (request, response) => {
-    response.json(await walk(db, request.params.id, stepRequest.parse(request.body).revision, -1));
-  });
-  router.post('/:id/redo', async (request, response) => {
-    response.json(await walk(db, request.params.id, stepRequest.parse(request.body).revision, 1));
-  });
+  for (const [name, direction] of WAYS) {
+    router.post(`/:id/${name}`, async (request, response) => {
+      const { revision, entry } = stepRequest.parse(request.body);
+      response.json(await walk(db, request.params['id']!, revision, direction, entry));
+    });
+  }
   router.get('/:id/sheet', async (request, response) => {
     const { round, style } = sheetQuery.parse(request.query);
     const { tune, decisions: stored } = await materialOf(db, request.params.id);

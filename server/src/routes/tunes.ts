@@ -31,6 +31,7 @@ import {
   setTags,
   type Library,
 } from '../library/tunes.ts';
+import { WAYS } from './arrangements.ts';
 
 export function tuneRoutes(library: Library): Router {
   const { db } = library;
@@ -56,17 +57,14 @@ export function tuneRoutes(library: Library): Router {
     response.json(await openTune(library, request.params.id));
   });
   router.patch('/:id', async (request, response) => {
-    const { revision, change, label } = editRequest.parse(request.body);
-    response.json(await db.transaction((tx) => edit(tx, request.params.id, revision, change, label)));
+    const { revision, change, label, entry } = editRequest.parse(request.body);
+    response.json(await db.transaction((tx) => edit(tx, request.params.id, revision, change, label, entry)));
     await refreshMelody(library, request.params.id);
   });
-  for (const [name, direction] of [
-    ['undo', -1],
-    ['redo', 1],
-  ] as const) {
+  for (const [name, direction] of WAYS) {
     router.post(`/:id/${name}`, async (request, response) => {
-      const { revision } = stepRequest.parse(request.body);
-      response.json(await walkTune(db, request.params['id']!, revision, direction));
+      const { revision, entry } = stepRequest.parse(request.body);
+      response.json(await walkTune(db, request.params['id']!, revision, direction, entry));
       await refreshMelody(library, request.params['id']!);
     });
   }

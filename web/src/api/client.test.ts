@@ -14,13 +14,14 @@ afterEach(() => vi.restoreAllMocks());
 describe('api', () => {
   it('sends what it is given as JSON and gives back the answer', async () => {
     const fetch = answer(200, { id: 'a1', revision: 2 });
-    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).resolves.toMatchObject({ revision: 2 });
+    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo', 'e1')).resolves.toMatchObject({ revision: 2 });
     const [url, init] = fetch.mock.calls[0]!;
     expect(url).toBe('/api/arrangements/a1');
     expect(init).toMatchObject({ method: 'PUT', headers: { 'content-type': 'application/json' } });
     expect(JSON.parse(String(init!.body))).toMatchObject({
       revision: 1,
       label: 'tempo',
+      entry: 'e1',
       decisions: { key: { instrument: 'violin' } },
     });
   });
@@ -50,11 +51,11 @@ describe('api', () => {
     const late = new DOMException('late', 'TimeoutError');
     const patience = vi.spyOn(AbortSignal, 'timeout').mockReturnValue(AbortSignal.abort(late));
     vi.spyOn(globalThis, 'fetch').mockRejectedValueOnce(late);
-    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).rejects.toBeInstanceOf(UnreachableError);
+    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo', 'e1')).rejects.toBeInstanceOf(UnreachableError);
     expect(patience.mock.calls[0]![0]).toBeGreaterThan(10_000);
     patience.mockRestore();
     vi.spyOn(globalThis, 'fetch').mockResolvedValueOnce(new Response('{"id":"a1","revi', { status: 200 }));
-    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo')).rejects.toBeInstanceOf(UnreachableError);
+    await expect(api.decide('a1', 1, FIRST_DECISIONS, 'tempo', 'e1')).rejects.toBeInstanceOf(UnreachableError);
   });
 
   it('leaves what was called off to whoever called it off', async () => {

@@ -1,6 +1,7 @@
 /** Talking to the server. A refusal keeps its words, places and remedy. */
 import type {
   AlikeTune,
+  Answer,
   ApiError,
   ArrangementRecord,
   BatchResult,
@@ -79,6 +80,10 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
   }
 }
 
+/** A change to a record: answered in time, or taken for unanswered. */
+const changed = <Record>(method: string, path: string, body: unknown) =>
+  call<Answer<Record>>(method, path, body, AbortSignal.timeout(PATIENCE));
+
 /** Lists become several members of the same name; what is empty is left out. */
 function queryText(query: Readonly<Record<string, unknown>>): string {
   const members = Object.entries(query).flatMap(([name, value]) =>
@@ -106,10 +111,13 @@ export const api = {
     call<BatchResult>('POST', '/tunes/batch', { tunes }, signal),
   join: (kept: string, joined: string) => call<undefined>('POST', `/tunes/${kept}/join/${joined}`),
   tune: (id: string) => call<TuneRecord>('GET', `/tunes/${id}`),
-  edit: (id: string, revision: number, change: TuneChange, label: string) =>
-    call<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label }, AbortSignal.timeout(PATIENCE)),
-  undoTune: (id: string, revision: number) => call<TuneState>('POST', `/tunes/${id}/undo`, { revision }),
-  redoTune: (id: string, revision: number) => call<TuneState>('POST', `/tunes/${id}/redo`, { revision }),
+  /** @param entry the change's id: sent again, it is known by it and not made twice */
+  edit: (id: string, revision: number, change: TuneChange, label: string, entry: string) =>
+    changed<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label, entry }),
+  undoTune: (id: string, revision: number, entry: string) =>
+    changed<TuneState>('POST', `/tunes/${id}/undo`, { revision, entry }),
+  redoTune: (id: string, revision: number, entry: string) =>
+    changed<TuneState>('POST', `/tunes/${id}/redo`, { revision, entry }),
   tag: (id: string, tags: readonly string[]) => call<{ tags: string[] }>('PUT', `/tunes/${id}/tags`, { tags }),
   versions: (id: string) => call<readonly VersionSummary[]>('GET', `/tunes/${id}/versions`),
   version: (id: string, version: string) => call<VersionRecord>('GET', `/tunes/${id}/versions/${version}`),
@@ -119,15 +127,12 @@ export const api = {
   restore: (id: string) => call<undefined>('POST', `/tunes/${id}/restore`),
   arrange: (id: string, decisions: Decisions) =>
     call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, { decisions }),
-  decide: (id: string, revision: number, decisions: Decisions, label: string) =>
-    call<ArrangementRecord>(
-      'PUT',
-      `/arrangements/${id}`,
-      { revision, decisions, label },
-      AbortSignal.timeout(PATIENCE),
-    ),
-  undo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { revision }),
-  redo: (id: string, revision: number) => call<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { revision }),
+  decide: (id: string, revision: number, decisions: Decisions, label: string, entry: string) =>
+    changed<ArrangementRecord>('PUT', `/arrangements/${id}`, { revision, decisions, label, entry }),
+  undo: (id: string, revision: number, entry: string) =>
+    changed<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { revision, entry }),
+  redo: (id: string, revision: number, entry: string) =>
+    changed<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { revision, entry }),
   sheet: (id: string, style: SheetStyle, round = 1) =>
     call<SheetPages>('GET', `/arrangements/${id}/sheet?${styleText(style, round)}`),
   hands: () => call<readonly NamedHand[]>('GET', '/hands'),

@@ -82,7 +82,7 @@ describe('deciding', () => {
 
   it('engraves no strips while they are not shown, and all of them when they are again', async () => {
     fakeServer();
-    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, tune, ...NO_STEPS });
+    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, made: 2, tune, ...NO_STEPS });
     const desk = await openDesk();
     const { engraver } = await import('../workers/index.ts');
     vi.mocked(engraver.engrave).mockClear();
@@ -100,7 +100,7 @@ describe('deciding', () => {
 
   it('parts the tune as one step of its history, and says why where it cannot', async () => {
     fakeServer();
-    const edit = vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, tune, ...NO_STEPS });
+    const edit = vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, made: 2, tune, ...NO_STEPS });
     const desk = await openDesk();
     const note = desk.notes[4]!.id;
     expect(await desk.part((now) => splitPhrase(now, note), 'split a phrase')).toBe(true);
@@ -151,6 +151,28 @@ describe('deciding', () => {
     let ran = false;
     desk.afterSteps(() => (ran = true));
     expect(ran).toBe(true);
+  });
+
+  it('undoes once where the answer was lost, however often it is asked for', async () => {
+    const server = fakeServer();
+    const desk = await openDesk();
+    await desk.decide({ pace: { tempo: 70 } }, 'tempo');
+    await desk.decide({ pace: { tempo: 80 } }, 'tempo again');
+    await settled();
+    const undo = server.undo.getMockImplementation()!;
+    const lose = async (...asked: Parameters<typeof undo>) => {
+      await undo(...asked);
+      throw new UnreachableError();
+    };
+    server.undo.mockImplementationOnce(lose).mockImplementationOnce(lose);
+    await desk.step('undo');
+    expect(desk.problem).toContain('does not answer');
+    await desk.step('undo');
+    expect(server.stored().pace.tempo).toBe(70);
+    expect(desk.record!.decisions.pace.tempo).toBe(70);
+    expect(desk.problem).toBeNull();
+    await desk.step('undo');
+    expect(desk.record!.decisions.pace.tempo).toBeNull();
   });
 
   describe('when another window was quicker', () => {
@@ -210,7 +232,13 @@ describe('deciding', () => {
   it('is not saved while one of two kinds of change waits, whatever else has arrived', async () => {
     const server = fakeServer();
     const desk = await openDesk();
-    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, tune: { ...tune, title: 'New' }, ...NO_STEPS });
+    vi.spyOn(api, 'edit').mockResolvedValue({
+      id: 't1',
+      revision: 2,
+      made: 2,
+      tune: { ...tune, title: 'New' },
+      ...NO_STEPS,
+    });
     server.decide.mockRejectedValueOnce(new UnreachableError()).mockRejectedValueOnce(new UnreachableError());
     await desk.decide({ pace: { tempo: 70 } }, 'tempo');
     await desk.setFields({ title: 'New' }, 'rename');

@@ -2,10 +2,12 @@
  * The desk's state: one tune, its arrangements, what is computed from them, and what is selected.
  * A decision is shown at once and saved in the background, one after the other.
  */
+import { dequal } from 'dequal';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
 import { decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
+import { v4 as newId } from 'uuid';
 import { changeBetween } from '@nokta/core/edit';
 import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
 import { neededAgain, type FingeredNote } from '@nokta/core/hand';
@@ -14,7 +16,7 @@ import type { Bowing, Travelling } from '@nokta/core/bow';
 import type { Bpm, Midi, Tune } from '@nokta/core/music';
 import type { Score } from '@nokta/core/practice';
 import { partingText } from '@nokta/core/words';
-import { RefusedError, api, messageOf } from '../api/client.ts';
+import { RefusedError, UnreachableError, api, messageOf } from '../api/client.ts';
 import { useOutbox } from '../outbox/outbox.ts';
 import { keyOf, withWaiting, type Delivery, type Queue } from '../outbox/queue.ts';
 import { useShownStrips } from './shared/shown.ts';
@@ -46,6 +48,13 @@ const NOT_YET = 'What was changed before is not saved yet. Undo when it is.';
 /** Bars of an echo are none of the tune's: what is parted here would be parted elsewhere there. */
 const ECHOES_PARTED =
   'This arrangement plays echoes, which are no bars of the tune. Part the tune in an arrangement without them.';
+
+/** Asks once more where no answer came: it may only have been lost. */
+const twice = <T>(ask: () => Promise<T>): Promise<T> =>
+  ask().catch((error: unknown) => {
+    if (error instanceof UnreachableError) return ask();
+    throw error;
+  });
 
 export const useDesk = defineStore('desk', () => {
   const look = useLook();
@@ -205,19 +214,21 @@ export const useDesk = defineStore('desk', () => {
 
   const origin = (revision: number) => ({ tuneId: tune.value!.id, title: tune.value!.title, revision });
 
-  outbox.onArrived(({ id }, answer, left) => {
+  outbox.onArrived(({ id }, now, left, others) => {
     if (ownProblem.value === NOT_YET) ownProblem.value = null;
-    if ('decisions' in answer) {
+    if ('decisions' in now) {
       // Later decisions are on screen already; only what the save itself made is taken over.
       const shown = records.value.find((other) => other.id === id);
       if (!shown) return;
-      put(left ? { ...answer, decisions: shown.decisions } : answer);
+      put(left ? { ...now, decisions: shown.decisions } : now);
       // A decision is made after whatever was undone in the tune.
       if (tune.value) tune.value = { ...tune.value, redo: null, redoAt: null };
     } else if (tune.value?.id === id) {
-      takeSteps(answer);
+      if (others && !left) takeState(now);
+      else takeSteps(now);
       records.value = records.value.map((other) => ({ ...other, redo: null, redoAt: null }));
     }
+    if (others && !left) void compute();
   });
 
   /** Changes the tune itself: shown at once, saved in the background as one step of its history. */
@@ -316,6 +327,9 @@ export const useDesk = defineStore('desk', () => {
     else void stepping.catch(() => undefined).then(run);
   }
 
+  /** The step whose answer did not come: it may have been taken, and is known by its id when it is asked for again. */
+  let unanswered: { readonly asked: string; readonly entry: string } | null = null;
+
   async function takeStep(direction: 'undo' | 'redo'): Promise<void> {
     if (tune.value && !(await outbox.settled(tune.value.id))) {
       spoken.value = NOT_YET;
@@ -327,9 +341,14 @@ export const useDesk = defineStore('desk', () => {
     const own = tune.value;
     if (!next || !now || !own) return;
     stepsUnderway.value += 1;
+    const { id, revision } = next.chain === 'arrangement' ? now : own;
+    const asked = `${direction} ${id} ${revision}`;
+    const entry = unanswered?.asked === asked ? unanswered.entry : newId();
+    unanswered = { asked, entry };
     try {
-      if (next.chain === 'arrangement') put(await api[direction](now.id, now.revision));
-      else takeState(await api[direction === 'undo' ? 'undoTune' : 'redoTune'](own.id, own.revision));
+      if (next.chain === 'arrangement') put(await twice(() => api[direction](id, revision, entry)));
+      else takeState(await twice(() => api[direction === 'undo' ? 'undoTune' : 'redoTune'](id, revision, entry)));
+      unanswered = null;
       ownProblem.value = null;
       spoken.value = `${direction === 'undo' ? 'Undone' : 'Done again'}: ${next.label}`;
     } catch (error) {
@@ -362,7 +381,7 @@ export const useDesk = defineStore('desk', () => {
   /** @param make how it differs from the usual one of its kind */
   function setInstrument(instrument: InstrumentId, make: InstrumentMake | null = null): Promise<void> {
     const now = record.value?.decisions;
-    const same = JSON.stringify([now?.key.instrument, now?.key.make]) === JSON.stringify([instrument, make]);
+    const same = dequal([now?.key.instrument, now?.key.make], [instrument, make]);
     if (!now || !tune.value || same) return Promise.resolve();
     return decide(setFor(instrument, tune.value, now, make), `set for ${make?.name.toLowerCase() ?? instrument}`);
   }

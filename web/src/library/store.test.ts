@@ -121,7 +121,7 @@ describe('changing tunes from the list', () => {
     const edit = vi.spyOn(api, 'edit').mockResolvedValue({} as never);
     await useLibrary().rename(summary(1), 'Other');
     const change = { fields: { before: { title: 'Tune 1' }, after: { title: 'Other' } } };
-    expect(edit).toHaveBeenCalledWith('t1', 3, change, 'rename');
+    expect(edit).toHaveBeenCalledWith('t1', 3, change, 'rename', expect.any(String));
   });
 
   it('deletes with a way back, and says what went wrong', async () => {

@@ -1,4 +1,5 @@
 /** The tunes of the library: found, filtered, sorted, a page at a time. */
+import { v4 as newId } from 'uuid';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { watchDebounced } from '@vueuse/core';
@@ -104,7 +105,7 @@ export const useLibrary = defineStore('library', () => {
 
   async function rename(tune: TuneSummary, title: string): Promise<void> {
     const change = { fields: { before: { title: tune.title }, after: { title } } };
-    await attempt(() => api.edit(tune.id, tune.revision, change, 'rename'));
+    await attempt(() => api.edit(tune.id, tune.revision, change, 'rename', newId()));
   }
 
   async function tag(tune: TuneSummary, tags: readonly string[]): Promise<void> {

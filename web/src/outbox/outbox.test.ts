@@ -6,12 +6,10 @@ import { FIRST_DECISIONS, decided } from '@nokta/core/arrange';
 import { RefusedError, UnreachableError, api } from '../api/client.ts';
 import { NO_STEPS, tune } from '../desk/test/server.ts';
 import { useOutbox, type Shelf } from './outbox.ts';
-import { deliveryOf, hasArrived, keyOf, taken, withWaiting, type Entry, type Queue } from './queue.ts';
+import { deliveryOf, keyOf, newEntry, taken, withWaiting, withoutEqual, type Entry, type Queue } from './queue.ts';
 
-const at = (tempo: number): Entry => ({
-  label: `tempo ${tempo}`,
-  decisions: decided(FIRST_DECISIONS, { pace: { tempo } }),
-});
+const at = (tempo: number): Entry =>
+  newEntry({ label: `tempo ${tempo}`, decisions: decided(FIRST_DECISIONS, { pace: { tempo } }) });
 const A1 = { kind: 'arrangement', id: 'a1' } as const;
 const T1 = { kind: 'tune', id: 't1' } as const;
 const ORIGIN = { tuneId: 't1', title: 'Trial', revision: 1 };
@@ -50,7 +48,7 @@ function serve(...failures: Error[]) {
     if (failure) throw failure;
     if (known !== revision) throw new RefusedError(409, { error: 'late', current: record(1, revision) });
     revision += 1;
-    return { ...record(0, revision), decisions, undo: label };
+    return { ...record(0, revision), decisions, undo: label, made: revision };
   });
 }
 
@@ -117,18 +115,61 @@ describe('a row', () => {
     expect(outbox.delivery('t1')).toBe('saved');
   });
 
-  it('knows its own change where only the answer was lost', async () => {
+  it('sends a change again under its own id, and builds on what it made where only the answer was lost', async () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());
+    const seen: unknown[] = [];
+    outbox.onArrived((_, now, left, others) => seen.push([now.revision, left?.entries.length ?? 0, others]));
     const decide = vi
       .spyOn(api, 'decide')
-      .mockRejectedValueOnce(new RefusedError(409, { error: 'late', current: record(60, 2) }))
-      .mockResolvedValueOnce(record(70, 3));
+      .mockRejectedValueOnce(new UnreachableError())
+      .mockResolvedValueOnce({ ...record(60, 2), made: 2 })
+      .mockResolvedValueOnce({ ...record(70, 3), made: 3 });
+    outbox.add(A1, ORIGIN, at(60));
+    outbox.add(A1, ORIGIN, at(70));
+    await vi.advanceTimersByTimeAsync(1_000);
+    const [first, again, next] = decide.mock.calls.map(([, revision, , , entry]) => [revision, entry]);
+    expect(again).toEqual(first);
+    expect(next![0]).toBe(2);
+    expect(next![1]).not.toBe(first![1]);
+    expect(seen).toEqual([
+      [2, 1, false],
+      [3, 0, false],
+    ]);
+    expect(outbox.delivery('t1')).toBe('saved');
+  });
+
+  it('tells that others have written on top of what arrived unanswered, and never writes over them', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    const seen: unknown[] = [];
+    outbox.onArrived((_, now, left, others) => seen.push([now.revision, left?.entries.length ?? 0, others]));
+    const decide = vi
+      .spyOn(api, 'decide')
+      .mockResolvedValueOnce({ ...record(50, 4), made: 2 })
+      .mockRejectedValueOnce(new RefusedError(409, { error: 'late', current: record(50, 4) }));
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(A1, ORIGIN, at(70));
     await settled();
+    // The second builds on the first and not on what it has not seen: both sides are shown.
     expect(decide.mock.calls.map(([, revision]) => revision)).toEqual([1, 2]);
-    expect(outbox.delivery('t1')).toBe('saved');
+    expect(seen).toEqual([[4, 1, true]]);
+    expect(outbox.queueOf(A1)!.held).toMatchObject({ why: 'stale', theirs: { revision: 4 } });
+  });
+
+  it('never takes a change of another window for its own, however alike it looks', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    vi.spyOn(api, 'edit').mockRejectedValueOnce(
+      new RefusedError(409, {
+        error: 'late',
+        current: { id: 't1', revision: 2, tune: { ...tune, title: 'theirs' }, ...NO_STEPS, undo: 'rename' },
+      }),
+    );
+    outbox.add(T1, ORIGIN, { label: 'rename', change: {}, tune: { ...tune, title: 'mine' } });
+    await settled();
+    expect(outbox.delivery('t1')).toBe('held');
+    expect(outbox.queueOf(T1)!.entries).toHaveLength(1);
   });
 
   it('that the server refuses is held with its words, and given up only when asked', async () => {
@@ -159,6 +200,7 @@ describe('a row', () => {
 describe('two rows', () => {
   const state: TuneState = { id: 't1', revision: 2, tune, ...NO_STEPS };
   const rename: Entry = {
+    id: 'e1',
     label: 'rename',
     change: { fields: { before: { title: 'a' }, after: { title: 'b' } } },
     tune,
@@ -168,7 +210,7 @@ describe('two rows', () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());
     serve(new UnreachableError(), new UnreachableError());
-    vi.spyOn(api, 'edit').mockResolvedValue(state);
+    vi.spyOn(api, 'edit').mockResolvedValue({ ...state, made: 2 });
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(T1, ORIGIN, rename);
     await settled();
@@ -195,11 +237,11 @@ describe('two rows', () => {
     vi.spyOn(api, 'decide').mockImplementation(async () => {
       await new Promise((resolve) => setTimeout(resolve, 4));
       order.push('decide');
-      return record(60, 2);
+      return { ...record(60, 2), made: 2 };
     });
     vi.spyOn(api, 'edit').mockImplementation(() => {
       order.push('edit');
-      return Promise.resolve(state);
+      return Promise.resolve({ ...state, made: 2 });
     });
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(T1, ORIGIN, rename);
@@ -210,11 +252,17 @@ describe('two rows', () => {
 });
 
 describe('rows by themselves', () => {
-  it('know what has arrived', () => {
-    expect(hasArrived(queue([at(60)]), record(60, 2))).toBe(true);
-    expect(hasArrived(queue([at(60)]), record(60, 3))).toBe(false);
-    expect(hasArrived(queue([at(60)]), { ...record(60, 2), decisions: FIRST_DECISIONS })).toBe(false);
-    expect(hasArrived(queue([at(60)]), { ...record(60, 2), undo: 'another' })).toBe(false);
+  it('have nothing to ask where both sides say the same, in whatever order their keys stand', () => {
+    const locks = (ids: readonly string[]) => Object.fromEntries(ids.map((id) => [id, { finger: 1 }]));
+    const of = (ids: readonly string[]) => ({
+      ...FIRST_DECISIONS,
+      hand: { ...FIRST_DECISIONS.hand, locks: locks(ids) },
+    });
+    const row = queue([newEntry({ label: 'lock', decisions: of(['n10', 'n2']) as never }), at(70)]);
+    const theirs = { ...record(60, 5), decisions: of(['n2', 'n10']) as never };
+    expect(withoutEqual(row, theirs)).toMatchObject({ revision: 5, entries: [{ label: 'tempo 70' }], held: null });
+    expect(withoutEqual({ ...row, entries: row.entries.slice(0, 1) }, theirs)).toBeNull();
+    expect(withoutEqual(row, record(60, 2))).toBe(row);
   });
 
   it('get shorter, and end', () => {
@@ -234,7 +282,7 @@ describe('rows by themselves', () => {
       arrangements: [record(1, 1)],
     };
     const renamed = { ...tune, title: 'b' };
-    const rows = [queue([at(60), at(70)]), queue([{ label: 'x', tune: renamed }], { record: T1 })];
+    const rows = [queue([at(60), at(70)]), queue([newEntry({ label: 'x', tune: renamed })], { record: T1 })];
     const shown = withWaiting(opened, rows);
     expect(shown.title).toBe('b');
     expect(shown.arrangements[0]!.decisions.pace.tempo).toBe(70);

@@ -5,18 +5,21 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
 import { until } from '@vueuse/core';
+import { v4 as newId } from 'uuid';
 import { del, entries as stored, set, createStore } from 'idb-keyval';
-import type { ArrangementRecord, TuneState } from '@nokta/api';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import {
   deliveryOf,
-  hasArrived,
   keyOf,
+  newEntry,
   taken,
+  withoutEqual,
+  type Answered,
   type Delivery,
   type Entry,
   type Queue,
   type RecordRef,
+  type Theirs,
 } from './queue.ts';
 
 /** Where rows are kept; replaced in tests. */
@@ -28,7 +31,7 @@ export interface Shelf {
 }
 
 /** Two windows keep rows for one record side by side. */
-const PAGE = crypto.randomUUID();
+const PAGE = newId();
 const ownKey = (key: string) => `${PAGE}/${key}`;
 
 /** The browser's own database. Where it has none, as in private windows of some browsers, rows live with the page. */
@@ -58,7 +61,11 @@ function isFirstWindow(): Promise<boolean> {
 /** Milliseconds until a server that does not answer is asked again: longer each time. */
 const AGAIN = [500, 1_000, 2_000, 4_000, 8_000];
 
-export type Arrived = (record: RecordRef, answer: ArrangementRecord | TuneState, left: Queue | null) => void;
+/**
+ * @param now the record as the server has it
+ * @param others whether it has more than what was sent: then it is not what is on screen
+ */
+export type Arrived = (record: RecordRef, now: Theirs, left: Queue | null, others: boolean) => void;
 
 export const useOutbox = defineStore('outbox', () => {
   let shelf = browserShelf();
@@ -96,7 +103,9 @@ export const useOutbox = defineStore('outbox', () => {
 
   async function takeUp(own: Shelf): Promise<void> {
     shelf = own;
-    for (const [stood, queue] of await shelf.left().catch(() => [])) {
+    for (const [stood, left] of await shelf.left().catch(() => [])) {
+      // Rows of before changes had ids.
+      const queue = { ...left, entries: left.entries.map((entry) => ({ ...newEntry(entry), ...entry })) };
       const key = keyOf(queue.record);
       const known = queues.value.get(key);
       put(known ? { ...known, entries: [...queue.entries, ...known.entries], revision: queue.revision } : queue, key);
@@ -106,11 +115,15 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   /** @param revision the server's, where nothing waits for the record yet */
-  function add(record: RecordRef, of: { tuneId: string; title: string; revision: number }, entry: Entry): void {
+  function add(
+    record: RecordRef,
+    of: { tuneId: string; title: string; revision: number },
+    change: Omit<Entry, 'id'>,
+  ): void {
     const key = keyOf(record);
     const known = queues.value.get(key);
     const queue = known ?? { record, ...of, entries: [], held: null };
-    put({ ...queue, entries: [...queue.entries, entry] }, key);
+    put({ ...queue, entries: [...queue.entries, newEntry(change)] }, key);
     void pump(key);
   }
 
@@ -145,7 +158,7 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   /** @returns null where the row was given up, or held, while others had their turn */
-  async function inTurn({ tuneId, record }: Queue): Promise<ArrangementRecord | TuneState | null> {
+  async function inTurn({ tuneId, record }: Queue): Promise<Answered | null> {
     const before = turns.get(tuneId) ?? Promise.resolve();
     const own = before
       .catch(() => undefined)
@@ -157,13 +170,15 @@ export const useOutbox = defineStore('outbox', () => {
     return own;
   }
 
-  function arrived(key: string, answer: ArrangementRecord | TuneState): void {
+  function arrived(key: string, { made, ...now }: Answered): void {
     // More may have been added while it was on its way.
-    const now = queues.value.get(key);
-    if (!now) return;
-    const left = taken(now, answer.revision);
-    put(left, key);
-    for (const listener of listeners) listener(now.record, answer, left);
+    const queue = queues.value.get(key);
+    if (queue) shorten(queue, taken(queue, made), now, made !== now.revision);
+  }
+
+  function shorten(queue: Queue, left: Queue | null, now: Theirs, others: boolean): void {
+    put(left, keyOf(queue.record));
+    for (const listener of listeners) listener(queue.record, now, left, others);
   }
 
   function failed(key: string, error: unknown): void {
@@ -182,8 +197,9 @@ export const useOutbox = defineStore('outbox', () => {
       return;
     }
     const theirs = error.body.current;
-    if (theirs && hasArrived(queue, theirs)) {
-      arrived(key, theirs);
+    const left = theirs ? withoutEqual(queue, theirs) : queue;
+    if (theirs && left !== queue) {
+      shorten(queue, left, theirs, false);
       queueMicrotask(() => void pump(key));
     } else put({ ...queue, held: theirs ? { why: 'stale', theirs } : { why: 'refused', message: error.message } }, key);
   }
@@ -205,10 +221,10 @@ export const useOutbox = defineStore('outbox', () => {
   const dropTune = (tuneId: string) => ofTune(tuneId).forEach(({ record }) => drop(keyOf(record)));
 
   /** What waits becomes one change on top of what the server has now. */
-  function rebase(key: string, revision: number, entry: Entry): void {
+  function rebase(key: string, revision: number, change: Omit<Entry, 'id'>): void {
     const queue = queues.value.get(key);
     if (!queue) return;
-    put({ ...queue, revision, entries: [entry], held: null }, key);
+    put({ ...queue, revision, entries: [newEntry(change)], held: null }, key);
     void pump(key);
   }
 
@@ -230,9 +246,9 @@ export const useOutbox = defineStore('outbox', () => {
   return { queues, problem, begin, add, retry, drop, dropTune, rebase, settled, queueOf, ofTune, delivery, onArrived };
 });
 
-function send({ record, revision, entries: [entry] }: Queue): Promise<ArrangementRecord | TuneState> {
-  const { label, decisions, change } = entry!;
+function send({ record, revision, entries: [entry] }: Queue): Promise<Answered> {
+  const { id, label, decisions, change } = entry!;
   return record.kind === 'arrangement'
-    ? api.decide(record.id, revision, decisions!, label)
-    : api.edit(record.id, revision, change!, label);
+    ? api.decide(record.id, revision, decisions!, label, id)
+    : api.edit(record.id, revision, change!, label, id);
 }

@@ -2,7 +2,9 @@
  * What is on its way to the server: a row of changes for each record, sent one after the other, each built on the
  * one before. Without any interface; the store beside it keeps the rows and shows them.
  */
-import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
+import { dequal } from 'dequal';
+import { v4 as newId } from 'uuid';
+import type { Answer, ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
@@ -15,6 +17,8 @@ export interface RecordRef {
 
 /** One change that the server has not answered yet. */
 export interface Entry {
+  /** By which the server knows it when it is sent again. */
+  readonly id: string;
   /** What undo will call it. */
   readonly label: string;
   /** Of an arrangement: its decisions as they are then. */
@@ -27,7 +31,7 @@ export interface Entry {
 /** Why a row waits for the teacher and is not simply sent again. */
 export type Held =
   /** Somebody else wrote meanwhile: what the server has now. */
-  | { readonly why: 'stale'; readonly theirs: ArrangementRecord | TuneState }
+  | { readonly why: 'stale'; readonly theirs: Theirs }
   /** The server will never take it as it is. */
   | { readonly why: 'refused'; readonly message: string };
 
@@ -43,19 +47,31 @@ export interface Queue {
 
 export const keyOf = ({ kind, id }: RecordRef): string => `${kind}:${id}`;
 
+/** What the server has of a record: its content, whoever made it. */
+export type Theirs = ArrangementRecord | TuneState;
+/** What a change is answered with. */
+export type Answered = Answer<ArrangementRecord> | Answer<TuneState>;
+
+/** A change to be sent, with an id of its own. */
+export const newEntry = (change: Omit<Entry, 'id'>): Entry => ({ id: newId(), ...change });
+
+const contentOf = (one: Pick<Entry, 'decisions' | 'tune'>): unknown => one.decisions ?? one.tune;
+
 /**
- * Whether what the server has is the first entry itself: it arrived, but its answer was lost.
- * @param theirs the record as it is on the server
+ * A row that came too late, where what is there says the same as it does: both windows did the same, and there is
+ * nothing to choose between.
+ * @returns the row with what is left of it, null where nothing is; the row itself where the two differ
  */
-export function hasArrived({ revision, entries }: Queue, theirs: ArrangementRecord | TuneState): boolean {
-  const [first] = entries;
-  if (!first || theirs.revision !== revision + 1 || theirs.undo !== first.label) return false;
-  return !('decisions' in theirs) || JSON.stringify(theirs.decisions) === JSON.stringify(first.decisions);
+export function withoutEqual(queue: Queue, theirs: Theirs): Queue | null {
+  const last = queue.entries.findLastIndex((entry) => dequal(contentOf(entry), contentOf(theirs)));
+  if (last < 0) return queue;
+  const entries = queue.entries.slice(last + 1);
+  return entries.length > 0 ? { ...queue, revision: theirs.revision, entries, held: null } : null;
 }
 
 /**
  * A row without its first entry, which the server has taken.
- * @param revision that it has since
+ * @param revision of the record with that entry: what was made on top of it since is somebody else's
  * @returns null where nothing is left
  */
 export function taken(queue: Queue, revision: number): Queue | null {

@@ -1,4 +1,5 @@
 /** Which instrument lies on the bench, in which tuning: kept in the browser, for all tools of the workshop. */
+import { dequal } from 'dequal';
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
 import { useStorage } from '@vueuse/core';
@@ -32,9 +33,7 @@ export const useWorkshop = defineStore('workshop', () => {
 
   const choices = computed(() => kept.instruments);
   const chosen = computed(() =>
-    choices.value.findIndex(
-      ({ like, make }) => like === key.value.instrument && JSON.stringify(make) === JSON.stringify(key.value.make),
-    ),
+    choices.value.findIndex(({ like, make }) => like === key.value.instrument && dequal(make, key.value.make)),
   );
   function choose(like: InstrumentId, make: InstrumentMake | null): void {
     key.value = { ...first, instrument: like, make };

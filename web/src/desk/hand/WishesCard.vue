@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What the hand prefers: a preset for the tune and for single parts, its inside, the learner's limits. */
+import { dequal } from 'dequal';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { mdiChevronDown, mdiChevronUp } from '@mdi/js';
 import {
@@ -129,7 +130,7 @@ const effect = shallowRef<readonly string[]>([]);
 watch(
   () => desk.arrangement,
   async () => {
-    const plain = JSON.stringify([wishes.value, decided.value.partWishes]) === JSON.stringify([FIRST_WISHES, {}]);
+    const plain = dequal([wishes.value, decided.value.partWishes], [FIRST_WISHES, {}]);
     const found = plain ? [] : await desk.ask('effectOfWishes');
     if (found !== STALE)
       effect.value = found.length === 0 && !plain ? ['changes nothing in this tune'] : effectTexts(found);

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One key for a mixed group: who plays what, the keys that serve all of them, and what each has to play there. */
+import { dequal } from 'dequal';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { mdiClose, mdiPlus } from '@mdi/js';
 import { octaveOf, type GroupKey } from '@nokta/core/arrange';
@@ -62,7 +63,7 @@ function handFor(at: number, id: string): void {
   });
 }
 const instrumentAt = ({ instrument, make }: Player) =>
-  instruments.value.findIndex((one) => one.like === instrument && JSON.stringify(one.make) === JSON.stringify(make));
+  instruments.value.findIndex((one) => one.like === instrument && dequal(one.make, make));
 const add = (instrument: InstrumentId) => (players.value = [...players.value, playerOf(instrument)]);
 const remove = (at: number) => (players.value = players.value.filter((_, index) => index !== at));
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** For which instrument, and in which make: another size, five strings, one of the teacher's own. */
+import { dequal } from 'dequal';
 import { computed, onMounted, ref } from 'vue';
 import { mdiRuler } from '@mdi/js';
 import { INSTRUMENT, INSTRUMENTS, LIKE_USUAL, MAKES, type InstrumentMake } from '@nokta/core/instrument';
@@ -20,16 +21,15 @@ const makes = computed(() => {
   const all: InstrumentMake[] = [...MAKES[decided.value.instrument], ...own];
   // One that is used here and kept nowhere is a choice too.
   const now = decided.value.make;
-  return now && !all.some((make) => same(make, now)) ? [...all, now] : all;
+  return now && !all.some((make) => dequal(make, now)) ? [...all, now] : all;
 });
-const same = (a: InstrumentMake, b: InstrumentMake) => JSON.stringify(a) === JSON.stringify(b);
 const items = computed(() => [
   { value: -1, title: `Usual ${decided.value.instrument}` },
   ...makes.value.map(({ name }, value) => ({ value, title: name })),
 ]);
 const chosen = computed(() => {
   const now = decided.value.make;
-  return now ? makes.value.findIndex((make) => same(make, now)) : -1;
+  return now ? makes.value.findIndex((make) => dequal(make, now)) : -1;
 });
 const take = (at: number) => desk.setInstrument(decided.value.instrument, makes.value[at] ?? null);
 

@@ -1,4 +1,5 @@
 /** Members of a group as decisions, and back: rules of choice, free of the interface. */
+import { dequal } from 'dequal';
 import { decided, FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
 import type { Player } from '@nokta/core/files';
 import { isGraded } from '@nokta/core/grade';
@@ -46,11 +47,15 @@ export function decisionsFor({ pace }: Pick<Decisions, 'pace'>, { instrument, ma
 
 /** Whether an arrangement is for the same player, instrument, version and key. */
 export const isSetSo = (own: Decisions, wanted: Pick<Decisions, 'key' | 'version'>): boolean =>
-  [own, wanted]
-    .map(({ key: { instrument, make, tuning, transpose }, version: { grade, name } }) =>
-      JSON.stringify([instrument, make, tuning, transpose, grade, name]),
-    )
-    .every((text, _, all) => text === all[0]);
+  dequal(setting(own), setting(wanted));
+const setting = ({ key, version }: Pick<Decisions, 'key' | 'version'>) => [
+  key.instrument,
+  key.make,
+  key.tuning,
+  key.transpose,
+  version.grade,
+  version.name,
+];
 
 /** What an instrument is called in a list. */
 export const instrumentWord = ({

@@ -1,6 +1,6 @@
 /** Help for tests: a server of one tune and one arrangement, kept as the real one keeps it. */
 import { vi } from 'vitest';
-import type { ArrangementRecord, TuneRecord } from '@nokta/api';
+import type { Answer, ArrangementRecord, TuneRecord } from '@nokta/api';
 import { FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
 import { readAbc } from '@nokta/core/formats';
 import { RefusedError, api } from '../../api/client.ts';
@@ -28,10 +28,18 @@ export function fakeServer() {
     undoAt: step > 0 ? time(step) : null,
     redoAt: states[step + 1] ? time(step + 1) : null,
   });
-  const at = (known: number): void => {
+  /** Changes that have arrived, by their ids, and the revision that each made. */
+  const arrived = new Map<string, number>();
+  async function once(known: number, entry: string, change: () => void): Promise<Answer<ArrangementRecord>> {
+    await Promise.resolve();
+    const made = arrived.get(entry);
+    if (made !== undefined) return { ...record(), made };
     if (known !== revision) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
     revision += 1;
-  };
+    change();
+    arrived.set(entry, revision);
+    return { ...record(), made: revision };
+  }
   const tuneRecord = (): TuneRecord => ({
     id: 't1',
     title: tune.title,
@@ -43,25 +51,16 @@ export function fakeServer() {
     aside: 0,
   });
   vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
-  const decide = vi.spyOn(api, 'decide').mockImplementation(async (_, known, decisions, label) => {
-    await Promise.resolve();
-    at(known);
-    states.splice(step + 1, Infinity, { decisions, label });
-    step += 1;
-    return record();
-  });
-  vi.spyOn(api, 'undo').mockImplementation(async (_, known) => {
-    await Promise.resolve();
-    at(known);
-    step -= 1;
-    return record();
-  });
-  vi.spyOn(api, 'redo').mockImplementation(async (_, known) => {
-    await Promise.resolve();
-    at(known);
-    step += 1;
-    return record();
-  });
+  const decide = vi.spyOn(api, 'decide').mockImplementation((_, known, decisions, label, entry) =>
+    once(known, entry, () => {
+      states.splice(step + 1, Infinity, { decisions, label });
+      step += 1;
+    }),
+  );
+  const undo = vi
+    .spyOn(api, 'undo')
+    .mockImplementation((_, known, entry) => once(known, entry, () => void (step -= 1)));
+  vi.spyOn(api, 'redo').mockImplementation((_, known, entry) => once(known, entry, () => void (step += 1)));
   let made = 1;
   vi.spyOn(api, 'arrange').mockImplementation(async (_, decisions) => {
     await Promise.resolve();
@@ -70,6 +69,7 @@ export function fakeServer() {
   });
   return {
     decide,
+    undo,
     stored: () => states[step]!.decisions,
     elsewhere: (change: Partial<Decisions>) =>
       void (

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Named versions: give this state a name, look at what differs from now, go back to it. */
+import { dequal } from 'dequal';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { format } from 'date-fns';
 import { mdiDeleteOutline } from '@mdi/js';
@@ -68,9 +69,7 @@ const differences = computed(() => {
     if (old.length === 0) found.push(`${list(at, after.length, numbers)}: not there then`);
     else if (after.length === 0) found.push(`${list(at, old.length, before)}: gone now`);
     else {
-      const changed = after.flatMap((bar, index) =>
-        JSON.stringify(bar) === JSON.stringify(old[index]) ? [] : [numbers[at + index]!],
-      );
+      const changed = after.flatMap((bar, index) => (dequal(bar, old[index]) ? [] : [numbers[at + index]!]));
       found.push(`${changed.length === 1 ? 'bar' : 'bars'} ${changed.slice(0, 14).join(', ')}: changed`);
     }
   } else if (change.slurs) found.push('slurs: changed');

@@ -1,0 +1,139 @@
+/** A change that is sent again is known by its id: it is made once, and nothing of others is written over. */
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { eq } from 'drizzle-orm';
+import type { Answer, ApiError, ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
+import { changeBetween } from '@nokta/core/edit';
+import { sent } from '../db/schema.ts';
+import { forgetSent } from '../library/sent.ts';
+import { startHarness, tuneFrom, type Harness } from './harness.ts';
+
+let server: Harness;
+beforeAll(async () => {
+  server = await startHarness();
+}, 60_000);
+afterAll(() => server.stop());
+
+const TUNE = tuneFrom('X:1\nT:Net Needle\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n');
+const add = async () => (await server.call<TuneRecord>('POST', '/tunes', { tune: TUNE })).body;
+const open = async (id: string) => (await server.call<TuneRecord>('GET', `/tunes/${id}`)).body;
+
+const rename = ({ id, tune }: TuneRecord, title: string, revision: number, entry: string | null = null) =>
+  server.call<Answer<TuneState> & ApiError>('PATCH', `/tunes/${id}`, {
+    revision,
+    change: changeBetween(tune, { ...tune, title }),
+    label: 'rename',
+    entry,
+  });
+const pace = ({ id, decisions }: ArrangementRecord, tempo: number, revision: number, entry: string | null = null) =>
+  server.call<Answer<ArrangementRecord> & ApiError>('PUT', `/arrangements/${id}`, {
+    revision,
+    decisions: { ...decisions, pace: { tempo } },
+    label: 'tempo',
+    entry,
+  });
+
+it('makes a change of a tune once, however often it comes', async () => {
+  const record = await add();
+  const entry = randomUUID();
+  const first = await rename(record, 'Other', 1, entry);
+  expect(first.body).toMatchObject({ revision: 2, made: 2 });
+  expect((await rename(record, 'Other', 1, entry)).body).toEqual(first.body);
+  expect((await open(record.id)).revision).toBe(2);
+  expect((await rename(record, 'Other', 1)).status).toBe(409);
+});
+
+it('answers a late copy with what is there now, and with what its sender may build on', async () => {
+  const record = await add();
+  const [arrangement] = record.arrangements as [ArrangementRecord];
+  const entry = randomUUID();
+  await pace(arrangement, 60, 1, entry);
+  await pace(arrangement, 90, 2, randomUUID());
+  const { status, body } = await pace(arrangement, 60, 1, entry);
+  expect(status).toBe(200);
+  expect(body).toMatchObject({ revision: 3, made: 2, decisions: { pace: { tempo: 90 } } });
+  // What the sender made next does not know of the other: it is shown both.
+  const next = await pace(arrangement, 61, body.made, randomUUID());
+  expect(next.status).toBe(409);
+  expect(next.body.current).toMatchObject({ decisions: { pace: { tempo: 90 } } });
+});
+
+it('makes two copies that come together once', async () => {
+  const [arrangement] = (await add()).arrangements as [ArrangementRecord];
+  const entry = randomUUID();
+  const both = await Promise.all([pace(arrangement, 60, 1, entry), pace(arrangement, 60, 1, entry)]);
+  expect(both.map(({ status, body }) => [status, body.revision])).toEqual([
+    [200, 2],
+    [200, 2],
+  ]);
+});
+
+it('knows a change that was undone since, and does not make it again', async () => {
+  const record = await add();
+  const [arrangement] = record.arrangements as [ArrangementRecord];
+  const [entry, step] = [randomUUID(), randomUUID()];
+  await pace(arrangement, 60, 1, entry);
+  const undo = (way: string, revision: number) =>
+    server.call<Answer<ArrangementRecord>>('POST', `/arrangements/${arrangement.id}/${way}`, { revision, entry: step });
+  expect((await undo('undo', 2)).body).toMatchObject({ revision: 3, undo: null });
+  expect((await undo('undo', 2)).body).toMatchObject({ revision: 3, made: 3, undo: null });
+  expect((await pace(arrangement, 60, 1, entry)).body).toMatchObject({
+    revision: 3,
+    decisions: { pace: { tempo: null } },
+  });
+  await rename(record, 'Other', 1);
+  const back = randomUUID();
+  const walk = () => server.call<Answer<TuneState>>('POST', `/tunes/${record.id}/undo`, { revision: 2, entry: back });
+  expect((await walk()).body).toMatchObject({ revision: 3, made: 3 });
+  expect((await walk()).body).toMatchObject({ revision: 3, made: 3 });
+});
+
+it('knows nothing of a change that was refused', async () => {
+  const [arrangement] = (await add()).arrangements as [ArrangementRecord];
+  const entry = randomUUID();
+  expect((await pace(arrangement, 60, 5, entry)).status).toBe(409);
+  expect((await pace(arrangement, 60, 1, entry)).body).toMatchObject({ revision: 2, made: 2 });
+});
+
+it('takes no change for one of another record, and none whose id is no id', async () => {
+  const [one, other] = [await add(), await add()];
+  const entry = randomUUID();
+  await rename(one, 'Other', 1, entry);
+  expect((await rename(other, 'Other', 1, entry)).status).toBe(422);
+  expect((await rename(other, 'Other', 1, 'mine')).status).toBe(400);
+});
+
+it('forgets what nobody sends again', async () => {
+  const record = await add();
+  const entry = randomUUID();
+  await rename(record, 'Other', 1, entry);
+  await forgetSent(server.library.db);
+  const known = () => server.library.db.select().from(sent).where(eq(sent.entry, entry));
+  expect(await known()).toHaveLength(1);
+  await server.library.db
+    .update(sent)
+    .set({ at: new Date('2020-01-01') })
+    .where(eq(sent.entry, entry));
+  await forgetSent(server.library.db);
+  expect(await known()).toHaveLength(0);
+});
+
+it('gives back locks of many notes as they were sent, whatever order the store has for them', async () => {
+  const [arrangement] = (await add()).arrangements as [ArrangementRecord];
+  const locks = Object.fromEntries(
+    ['n10', 'n2', 'n1'].map((id) => [id, { instrument: 'violin', stops: [{ string: 2, finger: 1, midi: 71 }] }]),
+  );
+  const hand = { ...arrangement.decisions.hand, locks };
+  const entry = randomUUID();
+  const send = () =>
+    server.call<Answer<ArrangementRecord>>('PUT', `/arrangements/${arrangement.id}`, {
+      revision: 1,
+      decisions: { ...arrangement.decisions, hand },
+      label: 'lock',
+      entry,
+    });
+  const { status, body } = await send();
+  if (status !== 200) throw new Error(JSON.stringify(body));
+  expect((await send()).body).toEqual(body);
+  expect(body.decisions.hand.locks).toEqual(locks);
+});
