@@ -198,36 +198,38 @@ function barIn(notes: ReturnType<typeof notesIn>, metre: Metre, length: Ticks, w
 
 /** Whole tunes: one metre and key, sometimes another later, pickups, repeats, endings, ties, slurs. */
 export function arbitraryTune({ words = true, repeats = true }: TuneOptions = {}): fc.Arbitrary<Tune> {
-  return fc
-    .record({
-      first: key,
-      metre: fc.constantFrom(...METRES),
-      pickup: fc.boolean(),
-      bars: fc.integer({ min: 2, max: 7 }),
-    })
-    .chain(({ first, metre, pickup, bars }) => {
-      const notes = notesIn(first);
-      const lengths = Array.from({ length: bars }, (_, index) => (index === 0 && pickup ? 1680 : barLength(metre)));
-      return fc.record({
-        title: TEXT,
-        composer: fc.constantFrom('', 'Composed here'),
-        style: fc.constantFrom('', 'reel'),
-        origin: fc.constantFrom('', 'the harbour'),
-        alsoKnownAs: fc.array(TEXT, { maxLength: 2 }),
-        notes: fc.array(TEXT, { maxLength: 1 }),
-        bpm: fc.option(fc.integer({ min: 40, max: 220 })),
-        raw: fc.tuple(...lengths.map((length) => barIn(notes, metre, length, words))),
-        ties: fc.array(fc.nat(40), { maxLength: 3 }),
-        slurs: fc.array(fc.tuple(fc.nat(40), fc.integer({ min: 1, max: 4 })), { maxLength: 3 }),
-        turn: fc.option(fc.record({ key, bpm: fc.option(fc.integer({ min: 40, max: 220 })) }), { freq: 3 }),
-        form: fc.constantFrom('plain', ...(repeats ? (['repeat', 'endings', 'jump'] as const) : [])),
-        first: fc.constant(first),
-        metre: fc.constant(metre),
-        pickup: fc.constant(pickup),
-      });
-    })
-    // Objects as JSON has them; the generator makes some without a prototype.
-    .map((raw) => structuredClone(assemble(raw)));
+  return (
+    fc
+      .record({
+        first: key,
+        metre: fc.constantFrom(...METRES),
+        pickup: fc.boolean(),
+        bars: fc.integer({ min: 2, max: 7 }),
+      })
+      .chain(({ first, metre, pickup, bars }) => {
+        const notes = notesIn(first);
+        const lengths = Array.from({ length: bars }, (_, index) => (index === 0 && pickup ? 1680 : barLength(metre)));
+        return fc.record({
+          title: TEXT,
+          composer: fc.constantFrom('', 'Composed here'),
+          style: fc.constantFrom('', 'reel'),
+          origin: fc.constantFrom('', 'the harbour'),
+          alsoKnownAs: fc.array(TEXT, { maxLength: 2 }),
+          notes: fc.array(TEXT, { maxLength: 1 }),
+          bpm: fc.option(fc.integer({ min: 40, max: 220 })),
+          raw: fc.tuple(...lengths.map((length) => barIn(notes, metre, length, words))),
+          ties: fc.array(fc.nat(40), { maxLength: 3 }),
+          slurs: fc.array(fc.tuple(fc.nat(40), fc.integer({ min: 1, max: 4 })), { maxLength: 3 }),
+          turn: fc.option(fc.record({ key, bpm: fc.option(fc.integer({ min: 40, max: 220 })) }), { freq: 3 }),
+          form: fc.constantFrom('plain', ...(repeats ? (['repeat', 'endings', 'jump'] as const) : [])),
+          first: fc.constant(first),
+          metre: fc.constant(metre),
+          pickup: fc.constant(pickup),
+        });
+      })
+      // Objects as JSON has them; the generator makes some without a prototype.
+      .map((raw) => structuredClone(assemble(raw)))
+  );
 }
 
 type Raw = Parameters<typeof assemble>[0];
