@@ -41,11 +41,22 @@ function completesBar(bars: readonly Bar[], index: number): boolean {
   const before = bars[index - 1];
   if (next && sharesWith(next) && boundary(bar, next)) return true;
   if (before && sharesWith(before) && boundary(before, bar)) return true;
-  return (
-    Boolean(endsSection) &&
-    bars.some((other, at) => at <= index + 1 && other.length < full && isPickup(bars, at) && sharesWith(other))
-  );
+  return Boolean(endsSection) && (firstPickups(bars).get(full - bar.length) ?? Infinity) <= index + 1;
 }
+
+/** For each length the first bar that leads in with it. */
+function firstPickups(bars: readonly Bar[]): ReadonlyMap<Ticks, number> {
+  const known = pickups.get(bars);
+  if (known) return known;
+  const found = new Map<Ticks, number>();
+  bars.forEach(({ length }, index) => {
+    if (isPickup(bars, index) && !found.has(length)) found.set(length, index);
+  });
+  pickups.set(bars, found);
+  return found;
+}
+/** Every bar of a tune is asked about: its pickups are looked for once. */
+const pickups = new WeakMap<readonly Bar[], ReadonlyMap<Ticks, number>>();
 
 /** Something of the form begins or ends between two bars. */
 function boundary(before: Bar, after: Bar): boolean {

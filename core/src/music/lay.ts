@@ -45,16 +45,21 @@ interface Piece {
 export function layBars(sounds: readonly Attack[], options: LayOptions): readonly Bar[] {
   const { metre, key, pickup } = options;
   const full = barLength(metre);
-  const end = Math.max(0, ...sounds.map(({ onset, duration }) => onset + duration));
+  const end = sounds.reduce((latest, { onset, duration }) => Math.max(latest, onset + duration), 0);
   const count = Math.max(1, Math.ceil(end / full));
   const beats = options.tripletBeats ?? new Set<number>();
   let number = 0;
   const nextId = () => `n${(number += 1)}`;
   const bars: Bar[] = [];
+  let next = 0;
   for (let index = 0; index < count; index += 1) {
     const start = index * full;
     const offset = index === 0 && pickup > 0 ? full - pickup : 0;
-    const events = fillBar(sounds, start, start + offset, start + full, metre, beats, nextId);
+    // None overlaps the next, so the first that sounds on into this bar is the last that began before it, or later.
+    while (next < sounds.length && sounds[next]!.onset + sounds[next]!.duration <= start) next += 1;
+    let after = next;
+    while (after < sounds.length && sounds[after]!.onset < start + full) after += 1;
+    const events = fillBar(sounds.slice(next, after), start, start + offset, start + full, metre, beats, nextId);
     const last = index === count - 1;
     bars.push({
       id: `b${index + 1}`,

@@ -48,7 +48,9 @@ export function headerFields(text: string): ReadonlyMap<string, readonly string[
       break;
     }
     const value = decodeText(field[2]!.replace(/(^|[^\\])%.*$/, '$1').trim());
-    fields.set(field[1]!, [...(fields.get(field[1]!) ?? []), value]);
+    const known = fields.get(field[1]!);
+    if (known) known.push(value);
+    else fields.set(field[1]!, [value]);
     if (field[1] === 'K') break;
   }
   return fields;

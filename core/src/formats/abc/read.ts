@@ -14,6 +14,7 @@ import {
   type Tune,
 } from '../../music/index.ts';
 import { finished, keepable } from '../finish.ts';
+import { placeFinder } from '../places.ts';
 import type { Problem, ReadResult } from '../problem.ts';
 import { headerFields, splitBook, type AbcTune } from './book.ts';
 import { readKey, readMetre } from './keys.ts';
@@ -120,24 +121,54 @@ const MAX_TUNE_CHARACTERS = 400_000;
 /** Letters in one line of music, which the parser goes through more than once. */
 const MAX_LINE_CHARACTERS = 40_000;
 
+/** Voices in one tune; the parser goes through all of them at each line. */
+const MOST_VOICES = 40;
+/** Slurs that begin before the first of them ends. */
+const MOST_OPEN_SLURS = 40;
+/** Spaces in a row, which the parser looks through again from each of them. */
+const MOST_SPACES = 400;
+
 /** What would keep the parser busy for long, said before it begins. */
 function tooMuch({ text, lines }: AbcTune): Problem | null {
-  const remedy = 'Write them as voices (V:), or split the tune.';
   const all = text.split('\n');
-  const at = all.findIndex((line) => line.split('&').length > MOST_OVERLAYS && !/^[A-Za-z]:/.test(line));
-  if (at >= 0) {
-    const message = `There are more than ${MOST_OVERLAYS} voices laid over each other (&) in this line.`;
-    return { severity: 'error', message, remedy, line: lines[at] ?? 1, column: all[at]!.indexOf('&') + 1 };
-  }
-  const long = all.findIndex((line) => line.length > MAX_LINE_CHARACTERS);
-  if (long < 0 && text.length <= MAX_TUNE_CHARACTERS) return null;
-  return {
+  const found = (index: number, column: number, message: string, remedy: string): Problem => ({
     severity: 'error',
-    message: 'This tune is longer than any that can be read.',
-    remedy: 'Split it.',
-    line: lines[Math.max(0, long)] ?? 1,
-    column: 1,
-  };
+    message,
+    remedy,
+    line: lines[index] ?? 1,
+    column,
+  });
+  const long = all.findIndex((line) => line.length > MAX_LINE_CHARACTERS);
+  if (long >= 0 || text.length > MAX_TUNE_CHARACTERS)
+    return found(Math.max(0, long), 1, 'This tune is longer than any that can be read.', 'Split it.');
+  const voices = new Set<string>();
+  let slurs = 0;
+  for (const [index, line] of all.entries()) {
+    if (line.includes(' '.repeat(MOST_SPACES)) || line.includes('\t'.repeat(MOST_SPACES)))
+      return found(index, 1, `There are more than ${MOST_SPACES} spaces in a row in this line.`, 'Take them out.');
+    for (const [, name] of line.matchAll(/(?:^|\[)V:\s*([^\s\]]{1,40})/g)) voices.add(name!);
+    if (voices.size > MOST_VOICES)
+      return found(index, 1, `The tune has more than ${MOST_VOICES} voices.`, 'Export only the voices that you need.');
+    if (/^([A-Za-z]:|%)/.test(line)) continue;
+    if (line.split('&').length > MOST_OVERLAYS)
+      return found(
+        index,
+        line.indexOf('&') + 1,
+        `There are more than ${MOST_OVERLAYS} voices laid over each other (&) in this line.`,
+        'Write them as voices (V:), or split the tune.',
+      );
+    for (const sign of line.matchAll(/\((?!\d)|\)/g)) {
+      slurs = Math.max(0, slurs + (sign[0] === '(' ? 1 : -1));
+      if (slurs > MOST_OPEN_SLURS)
+        return found(
+          index,
+          sign.index + 1,
+          `More than ${MOST_OPEN_SLURS} slurs have begun here, and none of them has ended.`,
+          'Put ) after the last note of each.',
+        );
+    }
+  }
+  return null;
 }
 
 function fail(message: string, remedy: string, place: Partial<Place> = {}): { ok: false; problems: Problem[] } {
@@ -196,7 +227,7 @@ function build(
   const metre: Metre = readMetre(first.meter) ?? { beats: 4, unit: 4 };
   const free = /^(none)?$/i.test(fields.get('M')?.at(-1)?.trim() ?? 'M');
   const key: Key = first.key ? readKey(first.key, field('K').join(' ')) : C_MAJOR;
-  const place = placeFinder(entry);
+  const place = placesIn(entry);
   const read = readVoice(
     staffLines.map((staves, line): readonly ParsedElement[] => {
       const staff = staves[chosen.staff];
@@ -309,13 +340,11 @@ function propagation(text: string): 'pitch' | 'octave' | 'not' {
   return match?.[1] === 'octave' || match?.[1] === 'not' ? match[1] : 'pitch';
 }
 
-function placeFinder(entry: AbcTune): (at: number) => Place {
-  const starts = [0];
-  for (const line of entry.text.split('\n')) starts.push(starts.at(-1)! + line.length + 1);
+function placesIn({ text, lines }: AbcTune): (at: number) => Place {
+  const find = placeFinder(text);
   return (at) => {
-    let index = starts.findIndex((start) => start > at) - 1;
-    if (index < 0) index = entry.lines.length - 1;
-    return { line: entry.lines[index] ?? index + 1, column: at - starts[index]! + 1 };
+    const { line, column } = find(at);
+    return { line: lines[line - 1] ?? line, column };
   };
 }
 

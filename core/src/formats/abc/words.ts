@@ -2,7 +2,7 @@
  * Words under the notes: `w:` lines belong to the music before them, one for each verse. Aligned here
  * because the parser lets rests take syllables, which they do not (ABC 2.1, section 5.1).
  */
-import type { Bar, Note, Syllable } from '../../music/index.ts';
+import type { Bar, Note, Place, Syllable } from '../../music/index.ts';
 import { decodeText } from './book.ts';
 
 /** Lines of music and the verses below them. */
@@ -83,14 +83,11 @@ export function wordTokens(line: string): readonly Token[] {
 /** The bars with every verse under its notes. */
 export function withWords(bars: readonly Bar[], text: string, lines: readonly number[]): readonly Bar[] {
   const words = new Map<string, (Syllable | null)[]>();
-  for (const block of blocksOf(text, lines)) {
-    const notes = bars.flatMap((bar, barIndex) =>
-      bar.events.flatMap((event, index) => {
-        const split = bar.events[index - 1]?.source ?? bars[barIndex - 1]?.events.at(-1)?.source;
-        const again = split && event.source && split.line === event.source.line && split.column === event.source.column;
-        return event.kind === 'note' && !again && block.lines.has(event.source?.line ?? 0) ? [{ event, barIndex }] : [];
-      }),
-    );
+  const blocks = blocksOf(text, lines);
+  if (blocks.length === 0) return bars;
+  const byLine = notesByLine(bars);
+  for (const block of blocks) {
+    const notes = [...block.lines].flatMap((line) => byLine.get(line) ?? []).sort((a, b) => a.place - b.place);
     block.verses.forEach((verse, number) => align(wordTokens(verse), notes, number, words));
   }
   if (words.size === 0) return bars;
@@ -103,9 +100,37 @@ export function withWords(bars: readonly Bar[], text: string, lines: readonly nu
   }));
 }
 
+/** A note that words can stand under. */
+interface Singable {
+  readonly event: Note;
+  readonly barIndex: number;
+  /** Where it comes among all events of the tune. */
+  readonly place: number;
+}
+
+/** Notes by the line that they are written in; what a note is tied to itself in is no new one. */
+function notesByLine(bars: readonly Bar[]): ReadonlyMap<number, readonly Singable[]> {
+  const byLine = new Map<number, Singable[]>();
+  let before: Place | undefined;
+  let place = 0;
+  bars.forEach(({ events }, barIndex) => {
+    for (const event of events) {
+      const { source } = event;
+      const again = before && source && before.line === source.line && before.column === source.column;
+      before = source;
+      place += 1;
+      if (event.kind !== 'note' || again) continue;
+      const own = byLine.get(source?.line ?? 0);
+      if (own) own.push({ event, barIndex, place });
+      else byLine.set(source?.line ?? 0, [{ event, barIndex, place }]);
+    }
+  });
+  return byLine;
+}
+
 function align(
   tokens: readonly Token[],
-  notes: readonly { readonly event: Note; readonly barIndex: number }[],
+  notes: readonly Singable[],
   verse: number,
   words: Map<string, (Syllable | null)[]>,
 ): void {

@@ -65,14 +65,16 @@ export function quantise(notes: readonly PlayedNote[], grid: Grid): Quantised {
   for (const note of notes) {
     const onset = place(note.onset);
     moved += Math.abs(onset - note.onset);
-    starts.set(onset, [...(starts.get(onset) ?? []), note]);
+    const chord = starts.get(onset);
+    if (chord) chord.push(note);
+    else starts.set(onset, [note]);
   }
   const onsets = [...starts.keys()].sort((a, b) => a - b);
   const gate = gateOf(notes);
   const sounds = onsets.map((onset, index): QuantisedSound => {
     const chord = starts.get(onset)!;
     const next = onsets[index + 1] ?? Infinity;
-    const end = Math.max(...chord.map((note) => note.onset + note.duration));
+    const end = chord.reduce((latest, note) => Math.max(latest, note.onset + note.duration), 0);
     const inThirds = tripletBeats.has(Math.floor(onset / TICKS_PER_QUARTER));
     return {
       onset,
@@ -112,15 +114,28 @@ function gateOf(notes: readonly PlayedNote[]): number | null {
     const next = after.get(onset);
     return next === undefined ? [] : [Math.min(1, duration / (next - onset))];
   });
-  const best = shares
-    .map((share) => ({ share, count: shares.filter((other) => Math.abs(other - share) <= GATES.alike).length }))
-    .reduce((one, other) => (other.count > one.count ? other : one), { share: 0, count: 0 });
+  const best = commonest(shares);
   if (best.share >= GATES.least && best.count >= GATES.share * shares.length) return best.share;
   // Or each sounds exactly as long as it is written.
   const whole = ({ duration }: PlayedNote) =>
     duration >= SHORTEST_REST / 2 &&
     Math.min(distance(duration, TICKS_PER_QUARTER / 4), distance(duration, TICKS_PER_QUARTER / 3)) <= EXACT;
   return notes.filter(whole).length >= EXACT_SHARE * notes.length ? 1 : null;
+}
+
+/** The share that most others are like; the first of several. */
+function commonest(shares: readonly number[]): { readonly share: number; readonly count: number } {
+  const counts = new Map<number, number>();
+  const sorted = shares.toSorted((a, b) => a - b);
+  let [from, to] = [0, 0];
+  for (const share of sorted) {
+    while (share - sorted[from]! > GATES.alike) from += 1;
+    while (to < sorted.length && sorted[to]! - share <= GATES.alike) to += 1;
+    counts.set(share, to - from);
+  }
+  return shares
+    .map((share) => ({ share, count: counts.get(share)! }))
+    .reduce((one, other) => (other.count > one.count ? other : one), { share: 0, count: 0 });
 }
 
 /** As long as it was written, and the rest of the way a rest. */
@@ -143,7 +158,9 @@ function findTripletBeats(notes: readonly PlayedNote[], unit: Ticks, third: Tick
   const byBeat = new Map<number, Ticks[]>();
   for (const { onset } of notes) {
     const beat = Math.floor((onset + unit / 4) / TICKS_PER_QUARTER);
-    byBeat.set(beat, [...(byBeat.get(beat) ?? []), onset]);
+    const own = byBeat.get(beat);
+    if (own) own.push(onset);
+    else byBeat.set(beat, [onset]);
   }
   const found = new Set<number>();
   for (const [beat, onsets] of byBeat) {

@@ -1,16 +1,14 @@
 /** MIDI in: a track as a written tune, with suggestions for what the file does not say for sure. */
-import toneMidi from '@tonejs/midi';
 import {
   TICKS_PER_QUARTER,
+  barIndexAt,
   barLength,
+  barStarts,
   beatLength,
   isCompound,
-  keyOf,
   suggestKeys,
-  transposePitch,
   type Bar,
   type Key,
-  type Letter,
   type Metre,
   type Ticks,
   type Tune,
@@ -19,16 +17,8 @@ import { finished } from '../finish.ts';
 import { Notices } from '../notices.ts';
 import type { ReadResult } from '../problem.ts';
 import { laySections, type From } from './sections.ts';
-import { walkMidi } from './walk.ts';
+import { MAX_QUARTERS, fail, parse } from './parse.ts';
 import { GRIDS, quantise, suggestGrid, type GridId, type PlayedNote, type QuantisedSound } from './quantise.ts';
-
-/** Hours of piano playing stay below this. */
-export const MAX_MIDI_BYTES = 8_000_000;
-const MAX_NOTES = 60_000;
-/** An hour of a brisk tune; keeps a forged time stamp from making bars without end. */
-const MAX_QUARTERS = 8_000;
-/** No note is held for longer. */
-const LONGEST_QUARTERS = 128;
 
 /** What the teacher may choose where a MIDI file leaves it open; anything left out is suggested. */
 export interface MidiOptions {
@@ -50,18 +40,6 @@ export interface MidiReading {
   readonly metres: readonly Metre[];
   readonly keys: readonly Key[];
 }
-
-interface MidiTrack {
-  readonly name: string;
-  /** Notes after the longest time that is read. */
-  readonly late: number;
-  readonly notes: readonly PlayedNote[];
-}
-
-const fail = (message: string, remedy: string): ReadResult<never> => ({
-  ok: false,
-  problems: [{ severity: 'error', message, remedy }],
-});
 
 /** @example readMidi(new Uint8Array([1, 2, 3])).ok // false */
 export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResult<MidiReading> {
@@ -135,14 +113,6 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
   };
 }
 
-interface MidiHeader {
-  readonly name: string;
-  readonly metres: readonly From<Metre>[];
-  readonly keys: readonly From<Key>[];
-  /** Quarters a minute. */
-  readonly tempos: readonly From<number>[];
-}
-
 /** Without a first bar that has a shorter metre of its own; the next metre then begins at its bar line. */
 function withoutPickupBar(metres: readonly From<Metre>[]): readonly From<Metre>[] {
   const [first, second] = metres;
@@ -156,19 +126,13 @@ const MOST_TEMPOS = 0.5;
 const SAME_TEMPO = 0.01;
 
 function withTempos(bars: readonly Bar[], tempos: readonly From<number>[], notices: Notices): readonly Bar[] {
-  const starts = bars.reduce<Ticks[]>((all, { length }) => [...all, all.at(-1)! + length], [bars[0]?.offset ?? 0]);
+  const first = bars[0]?.offset ?? 0;
+  const starts = barStarts(bars).map((start) => start + first);
   const later = tempos
     .slice(1)
     .filter(({ value }, index) => Math.abs(value - tempos[index]!.value) > SAME_TEMPO * value)
-    .map(({ at, value }) => ({
-      value,
-      at,
-      bar: Math.max(
-        0,
-        starts.findLastIndex((start) => start <= at),
-      ),
-    }))
-    .filter(({ bar }) => bar < bars.length);
+    .filter(({ at }) => at < starts.at(-1)!)
+    .map(({ at, value }) => ({ value, at, bar: barIndexAt(starts, at) }));
   if (later.length > Math.max(2, MOST_TEMPOS * bars.length)) {
     notices.add(`The tempo changes ${later.length} times, as somebody played; the first one was taken.`);
     return bars;
@@ -176,120 +140,11 @@ function withTempos(bars: readonly Bar[], tempos: readonly From<number>[], notic
   const inside = later.filter(({ at, bar }) => at - starts[bar]! > TICKS_PER_QUARTER / 4);
   for (const { bar } of inside)
     notices.add(`The tempo changes inside bar ${bar + 1}; it stands at the beginning of that bar.`);
+  const changes = new Map(later.map(({ bar, value }) => [bar, value]));
   return bars.map((bar, index) => {
-    const own = later.findLast((change) => change.bar === index);
-    return own && index > 0 ? { ...bar, tempo: tempoIn(bar.metre, own.value) } : bar;
+    const own = changes.get(index);
+    return own !== undefined && index > 0 ? { ...bar, tempo: tempoIn(bar.metre, own) } : bar;
   });
-}
-
-/** What a file holds, and how it is damaged where it can still be read. */
-interface ParsedFile {
-  readonly header: MidiHeader;
-  readonly tracks: readonly MidiTrack[];
-  readonly damage: readonly string[];
-}
-
-function parse(bytes: Uint8Array): ReadResult<ParsedFile> {
-  if (bytes.length > MAX_MIDI_BYTES)
-    return fail('The MIDI file is larger than any tune.', 'Export only the track you need.');
-  const damaged = () => fail('The MIDI file is damaged or cut short.', 'Save or export it again, as type 0 or type 1.');
-  const walked = walkMidi(standardPart(bytes));
-  if (!walked) return damaged();
-  let midi: InstanceType<typeof toneMidi.Midi>;
-  try {
-    midi = new toneMidi.Midi(walked.bytes);
-  } catch {
-    return damaged();
-  }
-  const scale = TICKS_PER_QUARTER / midi.header.ppq;
-  if (!Number.isFinite(scale) || scale <= 0) {
-    return fail('The MIDI file counts in film frames, not in beats.', 'Export it with a tempo in beats per minute.');
-  }
-  const count = midi.tracks.reduce((sum, { notes }) => sum + notes.length, 0);
-  if (count > MAX_NOTES) return fail('The file has more notes than any tune.', 'Export only the track you need.');
-  const tracks = midi.tracks
-    .filter(({ notes, channel }) => notes.length > 0 && channel !== 9)
-    .map(({ name, notes }) => ({
-      name,
-      notes,
-      early: notes.filter(({ ticks }) => ticks * scale < MAX_QUARTERS * TICKS_PER_QUARTER),
-    }))
-    .map(({ name, notes, early }): MidiTrack => ({
-      name: printable(name),
-      late: notes.length - early.length,
-      notes: early
-        .map((note) => ({
-          midi: note.midi,
-          onset: Math.round(note.ticks * scale),
-          duration: Math.round(Math.max(0, Math.min(note.durationTicks * scale, LONGEST_QUARTERS * TICKS_PER_QUARTER))),
-        }))
-        .sort((a, b) => a.onset - b.onset || a.midi - b.midi),
-    }))
-    .filter(({ notes }) => notes.length > 0);
-  if (tracks.length === 0)
-    return fail('There are no notes in this MIDI file.', 'Choose a file with a melody, not only drums or settings.');
-  const from = <T>(ticks: number, value: T | null): readonly From<T>[] =>
-    value === null ? [] : [{ at: Math.round(ticks * scale), value }];
-  const { timeSignatures, keySignatures, tempos } = midi.header;
-  return {
-    ok: true,
-    value: {
-      header: {
-        name: printable(midi.header.name),
-        metres: timeSignatures.flatMap(({ ticks, timeSignature }) => from(ticks, metreOf(timeSignature))),
-        keys: keySignatures.flatMap(({ ticks, key, scale: mode }) => from(ticks, keyNamed(key, mode))),
-        tempos: tempos.flatMap(({ ticks, bpm }) =>
-          from(ticks, bpm >= 20 && bpm <= 400 ? Math.round(bpm * 100) / 100 : null),
-        ),
-      },
-      tracks,
-      damage: [
-        ...(walked.declared > walked.tracks
-          ? [
-              `The file says that it has ${walked.declared} tracks, and ${walked.tracks} are there: it may be cut short.`,
-            ]
-          : []),
-        ...(walked.endless > 0 ? ['A track does not end as tracks do: the file may be cut short.'] : []),
-        ...(walked.hanging > 0
-          ? [
-              `${walked.hanging} ${walked.hanging === 1 ? 'note begins and never ends' : 'notes begin and never end'}; they were left out.`,
-            ]
-          : []),
-      ],
-    },
-    notices: [],
-  };
-}
-
-/** Some programs wrap the file once more. */
-function standardPart(bytes: Uint8Array): Uint8Array {
-  if (bytes[0] !== 0x52) return bytes;
-  const at = bytes.findIndex(
-    (byte, index) =>
-      byte === 0x4d && bytes[index + 1] === 0x54 && bytes[index + 2] === 0x68 && bytes[index + 3] === 0x64,
-  );
-  return at > 0 ? bytes.subarray(at) : bytes;
-}
-
-const printable = (text: string) =>
-  text
-    .replace(/\p{Cc}/gu, '')
-    .trim()
-    .slice(0, 200);
-
-function metreOf([beats, unit]: readonly number[]): Metre | null {
-  return beats && unit && beats <= 32 && [1, 2, 4, 8, 16].includes(unit) ? { beats, unit } : null;
-}
-
-function keyNamed(name: string, scale: string): Key | null {
-  const match = /^([A-G])([#b]?)$/.exec(name);
-  if (!match) return null;
-  const alter = match[2] === '#' ? 1 : match[2] === 'b' ? -1 : 0;
-  const major = keyOf({ letter: match[1] as Letter, alter }, 'major');
-  if (scale !== 'minor') return major;
-  // The file names a signature by its major key; the minor key with the same one lies a third below.
-  const { letter, alter: sign } = transposePitch({ ...major.tonic, octave: 4 }, -2, -3);
-  return keyOf({ letter, alter: sign }, 'minor');
 }
 
 /** Notes that no player would count: doubled ones, blips, and keyswitches far below the melody. */

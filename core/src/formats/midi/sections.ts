@@ -45,13 +45,24 @@ export function laySections(
   sounds: readonly QuantisedSound[],
   { metres, keys, pickup, tripletBeats }: Changing,
 ): readonly Bar[] {
-  const end = Math.max(1, ...sounds.map(({ onset, duration }) => onset + duration));
+  const end = sounds.reduce((latest, { onset, duration }) => Math.max(latest, onset + duration), 1);
   const bars: Bar[] = [];
   let ids = 0;
+  let next = 0;
+  const thirds = [...tripletBeats].sort((a, b) => a - b);
+  let third = 0;
   for (const [index, section] of sectionsOf(metres, keys, end).entries()) {
     const length = section.to - section.from;
+    // None overlaps the next: what this section holds is one run of them.
+    while (next < sounds.length && sounds[next]!.onset + sounds[next]!.duration <= section.from) next += 1;
+    let after = next;
+    while (after < sounds.length && sounds[after]!.onset < section.to) after += 1;
+    const own = sounds.slice(next, after);
+    while (third < thirds.length && (thirds[third]! + 1) * QUARTER <= section.from) third += 1;
+    let afterThird = third;
+    while (afterThird < thirds.length && thirds[afterThird]! * QUARTER < section.to) afterThird += 1;
     const laid = layBars(
-      sounds.flatMap(({ onset, duration, midis }) => {
+      own.flatMap(({ onset, duration, midis }) => {
         const [from, to] = [Math.max(onset, section.from), Math.min(onset + duration, section.to)];
         if (to <= from) return [];
         return [
@@ -66,7 +77,7 @@ export function laySections(
         metre: section.metre,
         key: section.key,
         pickup: index === 0 ? pickup : 0,
-        tripletBeats: new Set([...tripletBeats].map((beat) => beat - section.from / QUARTER)),
+        tripletBeats: new Set(thirds.slice(third, afterThird).map((beat) => beat - section.from / QUARTER)),
       },
     );
     const whole = filled(laid, section, length);
@@ -74,25 +85,34 @@ export function laySections(
       const events = bar.events.map((event) => ({ ...event, id: `n${(ids += 1)}` }));
       bars.push({ ...bar, id: `b${bars.length + 1}`, events, barline: 'single' });
     }
-    const over = sounds.filter(({ onset, duration }) => onset < section.to && onset + duration > section.to);
+    const over = own.filter(({ onset, duration }) => onset < section.to && onset + duration > section.to);
     if (over.length > 0) tieOver(bars, new Set(over.flatMap(({ midis }) => midis)));
   }
   return bars.map((bar, index) => (index === bars.length - 1 ? { ...bar, barline: 'final' } : bar));
 }
 const QUARTER = TICKS_PER_QUARTER;
 
+/** @param keys in order, as metres are */
 function sectionsOf(metres: readonly From<Metre>[], keys: readonly From<Key>[], end: Ticks): readonly Section[] {
   const sections: Section[] = [];
-  const keyAt = (at: Ticks) => (keys.findLast((key) => key.at <= at) ?? keys[0]!).value;
+  let now = 0;
+  const keyAt = (at: Ticks) => {
+    while (now + 1 < keys.length && keys[now + 1]!.at <= at) now += 1;
+    return keys[now]!.value;
+  };
+  let next = 0;
   metres.forEach(({ at, value: metre }, index) => {
     const full = barLength(metre);
     const last = index === metres.length - 1;
     const to = last ? Math.max(at + full, at + Math.ceil((end - at) / full) * full) : metres[index + 1]!.at;
     if (at >= end && index > 0) return;
-    const inside = keys
-      .map((key) => at + Math.round((key.at - at) / full) * full)
-      .filter((place) => place > at && place < Math.min(to, end));
-    const starts = [at, ...new Set(inside)];
+    while (next < keys.length && keys[next]!.at < at - full) next += 1;
+    const inside = new Set<Ticks>();
+    for (let key = next; key < keys.length && keys[key]!.at < to + full; key += 1) {
+      const place = at + Math.round((keys[key]!.at - at) / full) * full;
+      if (place > at && place < Math.min(to, end)) inside.add(place);
+    }
+    const starts = [at, ...inside];
     starts.forEach((from, number) =>
       sections.push({ from, to: starts[number + 1] ?? to, metre, key: keyAt(from + full / 2) }),
     );

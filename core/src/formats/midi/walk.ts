@@ -17,6 +17,9 @@ export interface Walked {
   readonly endless: number;
   /** Notes that begin and never end. */
   readonly hanging: number;
+  /** Notes that begin, and everything that happens. */
+  readonly notes: number;
+  readonly events: number;
 }
 
 /**
@@ -33,7 +36,7 @@ export function walkMidi(
   let at = 8 + view.getUint32(4);
   if (at > bytes.length) return null;
   const chunks = [bytes.subarray(0, at)];
-  let [endless, hanging] = [0, 0];
+  let [endless, hanging, notes, events] = [0, 0, 0, 0];
   while (at + 8 <= bytes.length) {
     const end = at + 8 + view.getUint32(at + 4);
     if (end > bytes.length) return null;
@@ -42,6 +45,8 @@ export function walkMidi(
       if (!track) return null;
       endless += Number(!track.ended);
       hanging += track.hanging;
+      notes += track.notes;
+      events += track.events;
       chunks.push(bytes.subarray(at, end));
     }
     at = end;
@@ -54,7 +59,7 @@ export function walkMidi(
     all.set(chunk, to);
     to += chunk.length;
   }
-  return { bytes: all, declared: view.getUint16(10), tracks, endless, hanging };
+  return { bytes: all, declared: view.getUint16(10), tracks, endless, hanging, notes, events };
 }
 
 const tag = (bytes: Uint8Array, at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
@@ -69,10 +74,11 @@ function walkTrack(
   from: number,
   end: number,
   visit: (type: number, at: number) => void,
-): { ended: boolean; hanging: number } | null {
+): (Pick<Walked, 'hanging' | 'notes' | 'events'> & { readonly ended: boolean }) | null {
   let at = from;
   let status = 0;
   let ended = false;
+  let [notes, events] = [0, 0];
   /** Notes that sound, by channel and pitch. */
   const sounding = new Map<number, number>();
   /** @returns null where the number is too long, or runs out of the track */
@@ -89,6 +95,7 @@ function walkTrack(
   while (at < end) {
     if (number() === null || at >= end) return null;
     const first = bytes[at]!;
+    events += 1;
     if (first >= 0xf0) {
       const meta = first === 0xff ? bytes[at + 1] : undefined;
       if (meta === END_OF_TRACK) ended = true;
@@ -107,11 +114,12 @@ function walkTrack(
       if (kind === 0x8 || kind === 0x9) {
         const note = (status & 0xf) * 128 + (bytes[at] ?? 0);
         const begins = kind === 0x9 && (bytes[at + 1] ?? 0) > 0;
+        notes += Number(begins);
         sounding.set(note, Math.max(0, (sounding.get(note) ?? 0) + (begins ? 1 : -1)));
       }
       at += dataBytes(status);
       if (at > end) return null;
     }
   }
-  return { ended, hanging: [...sounding.values()].reduce((sum, count) => sum + count, 0) };
+  return { ended, notes, events, hanging: [...sounding.values()].reduce((sum, count) => sum + count, 0) };
 }

@@ -2,10 +2,11 @@
 import type { Tune } from '../../music/index.ts';
 import { finished, keepable } from '../finish.ts';
 import { Notices } from '../notices.ts';
+import { placeFinder } from '../places.ts';
 import type { ReadResult } from '../problem.ts';
 import { readWay } from './directions.ts';
 import { partsOf, voicesOf, type ScorePart } from './score.ts';
-import { child, children, parseXml, placeFinder, textOf, type XmlElement } from './tree.ts';
+import { child, children, parseXml, textOf, type XmlElement } from './tree.ts';
 import { readVoice } from './voice.ts';
 
 export interface MusicXmlReading {

@@ -3,13 +3,18 @@
  * depth, and an error with line and column for what is not well formed.
  */
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import type { Place } from '../../music/index.ts';
+import { LIMITS, type Place } from '../../music/index.ts';
+import { placeFinder } from '../places.ts';
 import type { Problem, ReadResult } from '../problem.ts';
 
 /** A full score of an hour's music stays below this. */
 export const MAX_XML_CHARACTERS = 40_000_000;
 /** Scores nest ten or twelve deep. */
 const MAX_DEPTH = 60;
+/** Characters of one tag with its attributes. */
+const MAX_TAG = 20_000;
+/** Elements of one part's measure: a cadenza of two thousand notes with all their signs stays below it. */
+const MAX_IN_MEASURE = 50_000;
 
 export interface XmlElement {
   readonly name: string;
@@ -87,22 +92,6 @@ export function numberOf(element: XmlElement | undefined, ...path: readonly stri
   return text !== '' && Number.isFinite(number) ? number : undefined;
 }
 
-/** Turns character places into lines and columns. */
-export function placeFinder(source: string): (at: number) => Place {
-  const starts = [0];
-  for (let at = source.indexOf('\n'); at >= 0; at = source.indexOf('\n', at + 1)) starts.push(at + 1);
-  return (at) => {
-    let low = 0;
-    let high = starts.length - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if (starts[middle]! <= at) low = middle;
-      else high = middle - 1;
-    }
-    return { line: low + 1, column: at - starts[low]! + 1 };
-  };
-}
-
 type RawNode = Readonly<Record<string, unknown>> & { readonly [META]?: { readonly startIndex?: number } };
 
 function toElement(node: RawNode): readonly XmlElement[] {
@@ -155,28 +144,50 @@ function refuse(source: string): Problem | null {
       find(entity),
     );
   }
-  const deep = tooDeep(source);
-  return deep === null
-    ? null
-    : problem('The XML is nested deeper than any score.', 'Export the tune again.', find(deep));
+  const much = tooMuch(source);
+  return much && problem(much.message, much.remedy, find(much.at));
 }
 
-/** Where nesting passes the limit; the parser itself would need a stack as deep. */
-function tooDeep(source: string): number | null {
-  let depth = 0;
+/** What no score has, found by going through the tags once: the parser would take long over it, or need a deep stack. */
+function tooMuch(source: string): { readonly message: string; readonly remedy: string; readonly at: number } | null {
+  let [depth, elements, measures] = [0, 0, 0];
   for (let at = source.indexOf('<'); at >= 0; at = source.indexOf('<', at + 1)) {
     const next = source.charCodeAt(at + 1);
     if (next === 0x21 || next === 0x3f) continue;
-    if (next === 0x2f) depth -= 1;
-    else {
-      const end = source.indexOf('>', at);
-      if (end < 0) return null;
-      if (source.charCodeAt(end - 1) !== 0x2f) depth += 1;
-      if (depth > MAX_DEPTH) return at;
+    if (next === 0x2f) {
+      depth -= 1;
+      continue;
     }
+    const end = source.indexOf('>', at);
+    if (end < 0) return null;
+    if (source.charCodeAt(end - 1) !== 0x2f) depth += 1;
+    elements += 1;
+    if (next === M || next === P) {
+      const [name] = TAG.exec(source.slice(at + 1, at + 10)) ?? [''];
+      if (name === 'measure' || name === 'part') elements = 0;
+      if (name === 'part') measures = 0;
+      if (name === 'measure') measures += 1;
+    }
+    const again = 'Export the tune again.';
+    if (depth > MAX_DEPTH) return { message: 'The XML is nested deeper than any score.', remedy: again, at };
+    if (end - at > MAX_TAG) return { message: 'A tag is longer than any of a score.', remedy: again, at };
+    if (elements > MAX_IN_MEASURE)
+      return {
+        message: `A bar holds more than ${MAX_IN_MEASURE.toLocaleString('en')} signs.`,
+        remedy: 'Write bar lines in the program it comes from.',
+        at,
+      };
+    if (measures > LIMITS.bars)
+      return {
+        message: `The score has more than ${LIMITS.bars.toLocaleString('en')} bars.`,
+        remedy: 'Export only the tune that you need.',
+        at,
+      };
   }
   return null;
 }
+const [M, P] = [0x6d, 0x70];
+const TAG = /^[\w-]+/;
 
 function problem(message: string, remedy: string, place: Partial<Place> = {}): Problem {
   return { severity: 'error', message, remedy, ...place };

@@ -9,7 +9,8 @@ export interface RawEvent {
   readonly length: Ticks;
   readonly value: NoteValue | null;
   readonly ratio: Ratio | null;
-  readonly elements: readonly XmlElement[];
+  /** The note, and the further heads of a chord as they come. */
+  readonly elements: XmlElement[];
   readonly graces: readonly XmlElement[];
 }
 
@@ -43,14 +44,14 @@ export class MeasureWalk {
   }
 
   addHead(note: XmlElement): void {
-    const last = this.events.at(-1);
-    if (last) this.events[this.events.length - 1] = { ...last, elements: [...last.elements, note] };
+    this.events.at(-1)?.elements.push(note);
   }
 
   /** Takes out everything of a list that stands before a time. */
   takeAll<T>(list: Attached<T>[], before: Ticks): readonly Attached<T>[] {
+    if (list.length === 0) return [];
     const due = list.filter(({ at }) => at < before - SAME_PLACE);
-    list.splice(0, list.length, ...list.filter((entry) => !due.includes(entry)));
+    if (due.length > 0) list.splice(0, list.length, ...list.filter(({ at }) => at >= before - SAME_PLACE));
     return due;
   }
 }
