@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { decisionsSchema, type Decisions } from '@nokta/core/arrange';
 import { MOST_ROUNDS, type Contract } from '@nokta/core/grade';
 import type { TuneChange } from '@nokta/core/edit';
-import { companions, keptSchema, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
+import { companions, keptSchema, momentSchema, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS, MAKE_BOUNDS, type HandId } from '@nokta/core/instrument';
 import { tuneSchema, type Tune } from '@nokta/core/music';
@@ -98,19 +98,19 @@ export type Restore = (typeof RESTORES)[number];
 /** A tune of a backup, put back under its own id. */
 export const restoredTune = newTune.extend({
   id: z.uuid(),
-  updatedAt: z.iso.datetime(),
+  updatedAt: momentSchema,
   how: z.enum(RESTORES).default('backup'),
 });
 /** Each is judged by itself. */
 export const restoreRequest = z.strictObject({
   /** When the backup was made. */
-  madeAt: z.iso.datetime(),
+  madeAt: momentSchema,
   tunes: z.array(z.unknown()).min(1).max(BATCH),
 });
 /** What of a backup is here already. */
 export const compareRequest = z.strictObject({
   tunes: z
-    .array(z.strictObject({ id: z.uuid(), updatedAt: z.iso.datetime(), sha256: z.string().length(64).optional() }))
+    .array(z.strictObject({ id: z.uuid(), updatedAt: momentSchema, sha256: z.string().length(64).optional() }))
     .max(200_000),
 });
 

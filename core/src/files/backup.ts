@@ -1,7 +1,7 @@
 /** The list inside a backup: which tunes it holds, and when each was last changed. */
 import { z } from 'zod';
 import { keptSchema, type Kept } from './kept.ts';
-import { namedHandSchema, type NamedHand } from './schema.ts';
+import { momentSchema, namedHandSchema, type NamedHand } from './schema.ts';
 import { decodeText, openZip, type ReadResult } from '../formats/index.ts';
 
 export const BACKUP_LIST = 'library.json';
@@ -39,13 +39,13 @@ export interface BackupList {
 const schema = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(VERSION),
-  madeAt: z.iso.datetime(),
+  madeAt: momentSchema,
   tunes: z
     .array(
       z.strictObject({
         id: z.uuid(),
         title: z.string().max(300),
-        updatedAt: z.iso.datetime(),
+        updatedAt: momentSchema,
         file: z.string().max(200),
         sha256: z.string().length(64).optional(),
       }),

@@ -8,6 +8,7 @@ import { INSTRUMENTS, MAKE_BOUNDS, makeSchema, stringProblem } from '../instrume
 import { handNameSchema, limitsSchema, wishesSchema } from '../hand/index.ts';
 import { tapesSchema } from '../paper/index.ts';
 import { playedInstrumentSchema } from './schema.ts';
+import { whole } from '../stage/index.ts';
 
 const player = z.strictObject({
   name: z.string().trim().max(60),
@@ -23,16 +24,17 @@ export type Player = z.infer<typeof player>;
 
 export const KEPT = {
   instrument: playedInstrumentSchema,
-  tuning: z
-    .strictObject({
+  tuning: whole(
+    z.strictObject({
       instrument: z.enum(INSTRUMENTS),
       /** Sounding, low to high. */
       pitches: z.array(z.string().max(10)).max(MAKE_BOUNDS.strings[1]),
-    })
-    .superRefine(({ pitches }, context) => {
-      const problem = stringProblem(pitches);
-      if (problem) context.addIssue({ code: 'custom', path: ['pitches'], message: problem });
     }),
+    ({ pitches }) => {
+      const message = stringProblem(pitches);
+      return message ? { message, path: ['pitches'] } : null;
+    },
+  ),
   group: z.strictObject({
     players: z.array(player).min(1, 'A group needs somebody who plays. Add one first.').max(40),
   }),

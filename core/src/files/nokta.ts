@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { decisionsSchema, type Decisions } from '../arrange/index.ts';
 import type { Problem, ReadResult } from '../formats/index.ts';
 import { tuneSchema, type Tune } from '../music/index.ts';
-import { tagSchema } from './schema.ts';
+import { momentSchema, tagSchema } from './schema.ts';
 
 export const NOKTA_FORMAT = 'nokta-tune';
 /** Goes up when a file of this program cannot be read by an older one. */
@@ -34,7 +34,7 @@ export const companions = {
   arrangements: z.array(decisionsSchema).max(200).default([]),
   tags: z.array(tagSchema).max(100).default([]),
   versions: z
-    .array(z.strictObject({ name: z.string().trim().min(1).max(200), madeAt: z.iso.datetime(), tune: tuneSchema }))
+    .array(z.strictObject({ name: z.string().trim().min(1).max(200), madeAt: momentSchema, tune: tuneSchema }))
     .max(1000)
     .default([]),
 };

@@ -38,4 +38,9 @@ export const namedHandSchema = z.strictObject({
   instrument: playedInstrumentSchema.nullable().default(null),
 }) as unknown as z.ZodType<NamedHand, NamedHand>;
 
+/** A moment that a calendar and every store have: ISO 8601, in universal time, of a year that people write. */
+export const momentSchema = z.iso
+  .datetime('This is no date. Write it like 2026-03-01T10:00:00Z.')
+  .refine((text) => text >= '1900' && text < '9000', 'A date is of a year from 1900 on.');
+
 export const tagSchema = z.string().trim().min(1).max(40, 'A tag has at most 40 letters.');

@@ -1,7 +1,7 @@
 /** The key stage: for which instrument, in which tuning, how much higher or lower. Section 3 of the domain. */
 import { z } from 'zod';
 import { octaveAway, stretchOf, transposeTune, withEcho, type Semitones, type Tune } from '../music/index.ts';
-import { present, slice } from '../stage/index.ts';
+import { present, slice, whole } from '../stage/index.ts';
 import { INSTRUMENTS, type Instrument, type InstrumentId } from './instrument.ts';
 import { madeInstrument, makeSchema, type InstrumentMake } from './make.ts';
 import { tensionReport, type TensionReport } from './tension.ts';
@@ -35,18 +35,19 @@ const away = z.number().int().min(-3).max(3);
 export const MOST_TRANSPOSED: Semitones = 48;
 
 export const keySlice = slice<KeyDecisions>({
-  schema: z
-    .strictObject({
+  schema: whole(
+    z.strictObject({
       instrument: z.enum(INSTRUMENTS),
       make: makeSchema.nullable(),
       tuning: z.string().min(1).max(60),
       transpose: z.number().int().min(-MOST_TRANSPOSED).max(MOST_TRANSPOSED),
       phrases: z.record(eventId, z.strictObject({ last: eventId, octaves: away, echo: away })),
-    })
-    .refine((key) => !('error' in parseTuning(instrumentOf(key), key.tuning)), {
-      message: 'This tuning does not fit the instrument. Choose one of its tunings.',
-      path: ['tuning'],
     }),
+    (key) =>
+      'error' in parseTuning(instrumentOf(key), key.tuning)
+        ? { message: 'This tuning does not fit the instrument. Choose one of its tunings.', path: ['tuning'] }
+        : null,
+  ),
   first: { instrument: 'violin', make: null, tuning: 'standard', transpose: 0, phrases: {} },
   older: ({ instrument, tuning, transpose }) => present({ instrument, make: null, tuning, transpose, phrases: {} }),
 });

@@ -24,6 +24,7 @@ import {
   type Newtons,
   type StringSpec,
 } from './instrument.ts';
+import { whole } from '../stage/index.ts';
 
 /** How an instrument differs from the usual one of its kind; what is null is as there. */
 export interface InstrumentMake {
@@ -56,8 +57,8 @@ const { strings: STRINGS, length: LENGTH, tension: TENSION, reach: REACH } = MAK
 const LOWEST: Midi = 22;
 const HIGHEST: Midi = 84;
 
-export const makeSchema = z
-  .strictObject({
+export const makeSchema = whole(
+  z.strictObject({
     name: z.string().trim().min(1, 'An instrument needs a name.').max(60, 'This name is too long: 60 letters at most.'),
     strings: z.array(z.string().max(10)).nullable(),
     clef: z.enum(['treble', 'alto', 'tenor', 'bass']).nullable(),
@@ -73,13 +74,15 @@ export const makeSchema = z
     reach: between(REACH, `Keys or fingers reach ${REACH[0]} to ${REACH[1]} semitones above an open string.`)
       .int('Give the reach in whole semitones.')
       .nullable(),
-  })
-  .superRefine(({ strings, tensions }, context) => {
+  }),
+  ({ strings, tensions }) => {
     const problem = strings && stringProblem(strings);
-    if (problem) context.addIssue({ code: 'custom', path: ['strings'], message: problem });
-    if (strings && tensions && strings.length !== tensions.length)
-      context.addIssue({ code: 'custom', path: ['tensions'], message: 'Give a tension for each string.' });
-  }) as z.ZodType<InstrumentMake, InstrumentMake>;
+    if (problem) return { message: problem, path: ['strings'] };
+    return strings && tensions && strings.length !== tensions.length
+      ? { message: 'Give a tension for each string.', path: ['tensions'] }
+      : null;
+  },
+) as z.ZodType<InstrumentMake, InstrumentMake>;
 
 /**
  * What is wrong with strings of one's own, and what would be right; null where nothing is.

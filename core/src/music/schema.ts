@@ -8,6 +8,7 @@ import { LETTERS } from './pitch.ts';
 import { MODES } from './key.ts';
 import { NOTE_TYPES, TICKS_PER_WHOLE } from './time.ts';
 import { ARTICULATIONS, ORNAMENTS, type Tune } from './tune.ts';
+import { whole } from '../stage/index.ts';
 
 /** The largest that a tune and its texts may be. Texts in letters. */
 export const LIMITS = {
@@ -173,10 +174,7 @@ const plainTune = z.strictObject({
  * A whole tune, sound in itself.
  * @example tuneSchema.safeParse(reel).success // true
  */
-export const tuneSchema: z.ZodType<Tune, Tune> = plainTune.superRefine((tune, context) => {
-  const fault = faultOf(tune);
-  if (fault) context.addIssue({ code: 'custom', ...fault });
-});
+export const tuneSchema: z.ZodType<Tune, Tune> = whole(plainTune, faultOf);
 
 /** What is wrong between the parts of a tune; null for a sound one. */
 function faultOf(tune: Tune): { message: string; path: (string | number)[] } | null {

@@ -2,3 +2,4 @@
 export { present, slice, type Slice } from './slice.ts';
 export { Derivation, stageOf, type Derived, type Stage } from './stage.ts';
 export { finished } from './steps.ts';
+export { whole, type Misfit } from './whole.ts';
