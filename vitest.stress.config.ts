@@ -2,4 +2,7 @@
 import { defineConfig } from 'vitest/config';
 import units from './vitest.config.ts';
 
-export default defineConfig({ ...units, test: { ...units.test, include: ['{core,server}/src/**/*.stress.ts'] } });
+export default defineConfig({
+  ...units,
+  test: { ...units.test, include: ['{core,server}/src/**/*.stress.ts', 'e2e/torture/*.stress.ts'] },
+});
