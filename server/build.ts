@@ -21,7 +21,7 @@ await buildProgram({
     drawing: join(HERE, 'src/drawing.worker.ts'),
     analysing: join(HERE, 'src/analysing.worker.ts'),
   },
-  external: [/^@electric-sql\//],
+  external: [/^@electric-sql\//, 'fs-native-extensions'],
 });
 await cp(join(HERE, 'src/db/migrations'), join(DIST, 'migrations'), { recursive: true });
 

@@ -1,4 +1,5 @@
 /** Starts Nokta: takes its port and its folder, opens the store, listens on this computer, stops cleanly. */
+import { randomUUID } from 'node:crypto';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { rename, rm } from 'node:fs/promises';
 import { homedir, tmpdir } from 'node:os';
@@ -29,6 +30,9 @@ function userData(): string {
 
 const addressFor = (port: number) => `http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${port}/`;
 
+/** Tells this server from others that may answer at the same address later. */
+const TOKEN = randomUUID();
+
 /** What is said instead of starting. */
 class CannotStart extends Error {}
 
@@ -48,7 +52,7 @@ async function main(): Promise<void> {
   try {
     if (demo) await makeDemo(directory);
     await makeFolder(directory);
-    lock = await takeLock(directory, addressFor(port));
+    lock = await takeLock(directory, { address: addressFor(port), token: TOKEN });
     store = await openStore(directory);
     const library = await openLibrary(store.db, (problem) => log.error(problem));
     if (demo && !BUILT) {
@@ -59,7 +63,7 @@ async function main(): Promise<void> {
     if (!demo) await Promise.all([purgeDeleted(store.db), forgetSent(store.db)]);
     const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
     const room = roomAt(directory);
-    handle = createApp({ library, log, web, token: lock.token, hosts: hostsFor(HOST), room });
+    handle = createApp({ library, log, web, token: TOKEN, hosts: hostsFor(HOST), room });
     console.log(`Nokta is ready at ${addressFor(port)}${demo ? '  (demo data, fresh at each start)' : ''}`);
     if (!demo) console.log(`Your tunes are kept in ${directory}`);
     if (demo) void clearBefore(directory).catch((error: unknown) => log.warn(error));
@@ -74,10 +78,11 @@ async function main(): Promise<void> {
   }
 }
 
-/** While the store is being opened: whoever asks is told to come again in a moment. */
-const starting: RequestListener = (_, response) => {
+/** While the store is being opened: whoever asks is told to come again in a moment, and who will answer then. */
+const starting: RequestListener = ({ url }, response) => {
   response.writeHead(503, { 'content-type': 'application/json', 'retry-after': '1' });
-  response.end(JSON.stringify({ error: 'Nokta is starting.', remedy: 'Try again in a moment.' }));
+  const who = url === '/api/health' ? { token: TOKEN } : {};
+  response.end(JSON.stringify({ error: 'Nokta is starting.', remedy: 'Try again in a moment.', ...who }));
 };
 
 async function makeDemo(directory: string): Promise<void> {

@@ -1,6 +1,6 @@
 /** Readers: twice the file takes at most two and a half times as long, from a thousand notes on. */
 import { describe, expect, it } from 'vitest';
-import { readMidi } from '../formats/index.ts';
+import type { readMidi } from '../formats/index.ts';
 import { SHAPES, growthFault } from './growth.ts';
 
 /** Notes of the largest files here; `npm run torture` goes to the limits. */

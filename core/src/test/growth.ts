@@ -121,11 +121,13 @@ const MIDI: Readonly<Record<string, (size: number) => readonly number[]>> = {
     ...events(20, () => [60, 0x90, 80, 80, 60, 0x80, 80, 0]),
   ],
   'metres and keys': (size) =>
-    events(size / 4, (index) => [
-      ...[0, 0xff, 0x58, 4, index % 2 ? 3 : 4, 2, 24, 8],
-      ...[0, 0xff, 0x59, 2, index % 2 ? 1 : 2, 0],
-      ...events(4, (note) => [0, 0x90, pitchOf(note), 80, 15, 0x80, pitchOf(note), 0]),
-    ]),
+    events(size / 4, (index) =>
+      [
+        [0, 0xff, 0x58, 4, index % 2 ? 3 : 4, 2, 24, 8],
+        [0, 0xff, 0x59, 2, index % 2 ? 1 : 2, 0],
+        events(4, (note) => [0, 0x90, pitchOf(note), 80, 15, 0x80, pitchOf(note), 0]),
+      ].flat(),
+    ),
   tempos: (size) =>
     events(size, (index) => [
       0,

@@ -8,7 +8,7 @@ import { changeBetween, deleteBars } from '@nokta/core/edit';
 import { takeLock } from '../db/lock.ts';
 import { openStore } from '../db/open.ts';
 import { tuneFrom } from './harness.ts';
-import { freePort, kill, killAll, send, start } from './program.ts';
+import { canHideProc, freePort, kill, killAll, send, start } from './program.ts';
 
 afterAll(killAll);
 
@@ -105,6 +105,45 @@ describe('a data folder', () => {
     killAll();
   }, 60_000);
 
+  it.each([
+    ['here', false],
+    ['on a system without /proc', true],
+  ])(
+    'has one server %s, also while that one is stopped, and the next when it is killed',
+    async (_, hidden) => {
+      if (hidden && !canHideProc()) return;
+      const [port, other] = [await freePort(), await freePort()];
+      const first = await start(await copy(), port, { hidden });
+      first.kill('SIGSTOP');
+      await expect(start(directory, other, { hidden })).rejects.toThrow(
+        `Nokta already runs on this folder at http://127.0.0.1:${port}/`,
+      );
+      await kill(first);
+      await start(directory, other, { hidden });
+      expect((await send<TuneList>(other, 'GET', '/tunes')).total).toBe(1);
+      killAll();
+    },
+    60_000,
+  );
+
+  it('says who it will be while it is starting', async () => {
+    const port = await freePort();
+    const starting = start(await copy(), port);
+    const tokens = new Set<string | undefined>();
+    const ask = async () => {
+      const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => null);
+      if (answer) tokens.add(((await answer.json()) as { token?: string }).token);
+      return answer?.status;
+    };
+    const seen = [];
+    while (seen.at(-1) !== 200) seen.push(await ask());
+    await starting;
+    expect(seen).toContain(503);
+    expect(tokens.size).toBe(1);
+    expect([...tokens][0]).toBeTruthy();
+    killAll();
+  }, 60_000);
+
   /** By the program as it is started, which says what it can no more: an error that nobody caught would look otherwise. */
   const started = async (place: string): Promise<unknown> => start(place, await freePort());
   it.each([
@@ -160,7 +199,9 @@ describe('a data folder', () => {
   it('goes to one of many that come at once', async () => {
     await copy();
     const all = await Promise.allSettled(
-      Array.from({ length: 20 }, (_, index) => takeLock(directory, `http://127.0.0.1:${4000 + index}/`)),
+      Array.from({ length: 20 }, (_, index) =>
+        takeLock(directory, { address: `http://127.0.0.1:${4000 + index}/`, token: crypto.randomUUID() }),
+      ),
     );
     expect(all.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
   });
@@ -173,7 +214,9 @@ describe('a data folder', () => {
       JSON.stringify({ ...old, address: 'http://127.0.0.1:1/', began: '1' }),
     );
     const all = await Promise.allSettled(
-      Array.from({ length: 20 }, (_, index) => takeLock(directory, `http://127.0.0.1:${4000 + index}/`)),
+      Array.from({ length: 20 }, (_, index) =>
+        takeLock(directory, { address: `http://127.0.0.1:${4000 + index}/`, token: crypto.randomUUID() }),
+      ),
     );
     expect(all.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
   });

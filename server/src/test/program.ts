@@ -1,5 +1,5 @@
 /** The program that ships, started as a user starts it. */
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { createServer } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
@@ -15,14 +15,19 @@ export async function freePort(): Promise<number> {
   return port;
 }
 
+/** Whether a process can be given a view of the system in which nothing is told of processes. */
+export const canHideProc = (): boolean =>
+  spawnSync('unshare', ['--mount', 'sh', '-c', 'mount -t tmpfs tmpfs /proc']).status === 0;
+
 /**
  * Starts it and waits until it says that it is ready.
+ * @param hidden on a system without /proc, as others than Linux are
  * @throws with what it said, where it ends instead
  */
-export async function start(directory: string, port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, [MAIN], {
-    env: { ...process.env, NOKTA_DATA: directory, PORT: String(port) },
-  });
+export async function start(directory: string, port: number, { hidden = false } = {}): Promise<ChildProcess> {
+  const env = { ...process.env, NOKTA_DATA: directory, PORT: String(port) };
+  const bare = ['--mount', 'sh', '-c', 'mount -t tmpfs tmpfs /proc && exec "$0" "$@"', process.execPath, MAIN];
+  const child = hidden ? spawn('unshare', bare, { env }) : spawn(process.execPath, [MAIN], { env });
   running.add(child);
   await new Promise<void>((resolve, reject) => {
     let said = '';
