@@ -48,3 +48,42 @@ test('keeps every edit while the server is stopped and the page loaded again, an
     await fresh.remove();
   }
 });
+
+/** A browser whose storage is closed: asking for it throws, or is never answered. */
+const CLOSED = {
+  'throws when it is asked for': () => {
+    for (const name of ['indexedDB', 'localStorage', 'sessionStorage'])
+      Object.defineProperty(window, name, {
+        configurable: true,
+        get() {
+          throw new DOMException('denied', 'SecurityError');
+        },
+      });
+  },
+  'never answers': () => {
+    IDBFactory.prototype.open = () => new EventTarget() as IDBOpenDBRequest;
+  },
+} as const;
+
+for (const [how, close] of Object.entries(CLOSED))
+  test(`opens library and desk, saves, and says what is not safe, where the browser’s storage ${how}`, async ({
+    browser,
+    baseURL,
+  }) => {
+    const page = await browser.newPage({ baseURL: baseURL! });
+    await page.addInitScript(close);
+    await page.goto('/');
+    await expect(page.getByRole('link', { name: 'Barnacle Steps' })).toBeVisible();
+    await expect(page.getByText('keeps nothing for Nokta').last()).toBeVisible();
+    await page.getByRole('link', { name: 'Barnacle Steps' }).click();
+    await expectEngraved(page);
+    await notesOf(page, 'A1').first().focus();
+    await page.keyboard.press('l');
+    await saved(page);
+    await page.route('**/api/arrangements/*', (route) => route.abort());
+    await page.keyboard.press('l');
+    await expect(page.getByRole('alert')).toContainText('leave this window open until it is saved');
+    await page.unroute('**/api/arrangements/*');
+    await saved(page);
+    await page.close();
+  });

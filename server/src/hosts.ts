@@ -18,9 +18,11 @@ export function hostsFor(host: string, more = process.env['NOKTA_HOSTS'] ?? ''):
 /** For reads too: a page under another name could carry the whole library away. */
 export const knownHost =
   (hosts: ReadonlySet<string>): RequestHandler =>
-  (request, _, next) => {
+  (request, response, next) => {
     const name = nameIn(request.headers.host);
     if (name === null || !hosts.has(name)) {
+      // Whoever is turned away keeps no place that others need.
+      response.set('connection', 'close');
       throw new Refusal(403, {
         error: 'Nokta does not answer under this name.',
         remedy: 'Open it at its own address, or add the name: NOKTA_HOSTS=name npm start',

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
-import { FolderError, makeFolder } from './db/folder.ts';
+import { FolderError, folderProblem, makeFolder } from './db/folder.ts';
 import { HeldError, holderOf, takeLock, type Lock } from './db/lock.ts';
 import { openStore, type Store } from './db/open.ts';
 import { BUILT, copyTemplate } from './db/template.ts';
@@ -74,7 +74,7 @@ async function main(): Promise<void> {
     await lock?.release();
     server.closeAllConnections();
     server.close();
-    throw error;
+    throw folderProblem(directory, error) ?? error;
   }
 }
 

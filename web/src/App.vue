@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** The frame around every view: messages and the theme. */
+import { watch } from 'vue';
+import { useEventListener } from '@vueuse/core';
 import { useRouter } from 'vue-router';
 import { UnreachableError } from './api/client.ts';
 import ImportBar from './library/ImportBar.vue';
@@ -12,6 +14,22 @@ useAppTheme();
 // What an earlier page could not send goes out now.
 void useOutbox().begin();
 const messages = useMessages();
+const outbox = useOutbox();
+watch(
+  () => outbox.keeps,
+  (keeps) => {
+    if (!keeps)
+      messages.say({
+        text: 'This browser keeps nothing for Nokta (its storage is closed). While Nokta runs, all is saved; should it stop, leave the window open until it is back.',
+        timeout: 20_000,
+      });
+  },
+  { immediate: true },
+);
+// What lives with the page alone is not closed away by a slip.
+useEventListener(window, 'beforeunload', (event) => {
+  if (!outbox.keeps && outbox.queues.size > 0) event.preventDefault();
+});
 // A view that was never open comes from the server.
 useRouter().onError(() => messages.say({ text: new UnreachableError().message }));
 </script>

@@ -10,11 +10,31 @@ export const BACKUPS = 'backups';
 /** Bytes of PostgreSQL's control file, always. */
 const CONTROL_BYTES = 8192;
 
-/** The data cannot be opened; nothing in the folder was touched. */
+const UNTOUCHED = 'Nothing in the folder was changed.';
+/** A database that is tried writes its own notes before it fails. */
+const TRIED = 'None of its files was removed; the database may have noted that it was tried.';
+
+/** The data cannot be opened. */
 export class FolderError extends Error {
-  constructor(what: string, remedy: string) {
-    super(`${what}\nNothing in the folder was changed. ${remedy}`);
+  constructor(what: string, remedy: string, state = UNTOUCHED) {
+    super(`${what}\n${state} ${remedy}`);
   }
+}
+
+/** What a system's refusal to use the folder means; null for what has nothing to do with it. */
+export function folderProblem(directory: string, error: unknown): FolderError | null {
+  const { code, path = directory } = error as NodeJS.ErrnoException;
+  if (code === 'EACCES' || code === 'EPERM' || code === 'EROFS')
+    return new FolderError(
+      `Nokta may not write in its data folder: ${path} is closed to this user.`,
+      `Make it writable for you, or keep the tunes elsewhere: NOKTA_DATA=/another/folder npm start`,
+    );
+  if (code === 'ENOTDIR' || code === 'EEXIST' || code === 'EISDIR')
+    return new FolderError(
+      `Nokta cannot keep tunes in ${directory}: ${path} is ${code === 'EISDIR' ? 'a folder, and a file is wanted there' : 'a file, and a folder is wanted there'}.`,
+      `Give it another name, or keep the tunes elsewhere: NOKTA_DATA=/another/folder npm start`,
+    );
+  return null;
 }
 
 const setAside = (directory: string) =>
@@ -35,6 +55,8 @@ export async function makeFolder(directory: string): Promise<void> {
 export async function inspectFolder(directory: string, known: readonly string[]): Promise<boolean> {
   const database = join(directory, DATABASE);
   const stamp = existsSync(join(directory, STAMP)) ? (await readFile(join(directory, STAMP), 'utf8')).trim() : null;
+  if (existsSync(database) && !(await stat(database)).isDirectory())
+    throw damaged(directory, 'its database “db” is a file, and a folder is wanted there');
   const there = existsSync(database) && (await readdir(database)).length > 0;
   if (!there) {
     if (stamp === null) return false;
@@ -53,5 +75,9 @@ export async function inspectFolder(directory: string, known: readonly string[])
   return true;
 }
 
-export const damaged = (directory: string, how: string): FolderError =>
-  new FolderError(`The tunes in ${directory} cannot be opened: ${how}.`, setAside(directory));
+export const damaged = (directory: string, how: string, state = UNTOUCHED): FolderError =>
+  new FolderError(`The tunes in ${directory} cannot be opened: ${how}.`, setAside(directory), state);
+
+/** The database was tried, and does not come up. */
+export const doesNotStart = (directory: string): FolderError =>
+  damaged(directory, 'its database does not start', TRIED);

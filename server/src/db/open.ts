@@ -8,7 +8,7 @@ import { pg_trgm } from '@electric-sql/pglite/contrib/pg_trgm';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE, DurableFS } from './durable.ts';
-import { BACKUPS, DATABASE, STAMP, damaged, inspectFolder, makeFolder } from './folder.ts';
+import { BACKUPS, DATABASE, STAMP, doesNotStart, inspectFolder, makeFolder } from './folder.ts';
 import * as schema from './schema.ts';
 import { copyTemplate } from './template.ts';
 
@@ -53,7 +53,7 @@ async function openClient(directory: string): Promise<PGlite> {
     return client;
   } catch (error) {
     if (isNew || isFull(error)) throw error;
-    throw damaged(directory, 'its database does not start');
+    throw doesNotStart(directory);
   }
 }
 

@@ -1,5 +1,5 @@
 /** Who may speak to the server, and in what words it turns others away. */
-import { connect } from 'node:net';
+import { connect, type Socket } from 'node:net';
 import { createServer, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -155,3 +155,69 @@ it('ends connections that do not say what they want, and takes new ones', async 
   expect(await (await fetch(`http://127.0.0.1:${port}/`)).text()).toBe('ok');
   slow.close();
 }, 20_000);
+
+describe('many connections', () => {
+  /** Connections that stay, each with what it sent. */
+  async function crowd(port: number, sent: string): Promise<readonly Socket[]> {
+    const sockets = Array.from({ length: 200 }, () => connect(port, '127.0.0.1'));
+    await Promise.all(
+      sockets.map(
+        (socket) =>
+          new Promise((resolve) => {
+            socket.on('error', resolve);
+            socket.once('close', resolve);
+            socket.once('connect', () => {
+              if (sent === '') return resolve(null);
+              socket.write(sent);
+              socket.once('data', resolve);
+            });
+          }),
+      ),
+    );
+    return sockets;
+  }
+
+  it.each([
+    ['that have asked and wait', 'GET / HTTP/1.1\r\nhost: 127.0.0.1\r\n\r\n'],
+    ['that never say a word', ''],
+  ])(
+    '%s make room for whoever comes',
+    async (_, sent) => {
+      const busy = createServer(LOOKING, (_request, response) => response.end('ok'));
+      patience(busy);
+      busy.listen(0, '127.0.0.1');
+      await new Promise((resolve) => busy.once('listening', resolve));
+      const { port } = busy.address() as AddressInfo;
+      const sockets = await crowd(port, sent);
+      const begin = performance.now();
+      const ask = () =>
+        fetch(`http://127.0.0.1:${port}/`).then(
+          (answer) => answer.text(),
+          () => null,
+        );
+      let answer: string | null = null;
+      while (answer === null && performance.now() - begin < 8_000) {
+        answer = await ask();
+        if (answer === null) await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+      expect(answer).toBe('ok');
+      expect(performance.now() - begin).toBeLessThan(3_000);
+      for (const socket of sockets) socket.destroy();
+      busy.closeAllConnections();
+      busy.close();
+    },
+    30_000,
+  );
+
+  it('that are turned away are closed', async () => {
+    const { port } = new URL(server.url);
+    const closed = new Promise<string>((resolve) => {
+      const socket = connect(Number(port), '127.0.0.1');
+      let said = '';
+      socket.on('data', (piece) => (said += piece.toString()));
+      socket.once('close', () => resolve(said));
+      socket.write('GET /api/tunes HTTP/1.1\r\nhost: evil.example\r\n\r\n');
+    });
+    expect((await closed).toLowerCase()).toContain('connection: close');
+  });
+});

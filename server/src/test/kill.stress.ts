@@ -1,5 +1,5 @@
 /** Starting and being ended: nothing acknowledged is lost, and nothing that is there is spoiled. */
-import { chmod, cp, mkdtemp, readFile, readdir, rm, stat, truncate, writeFile } from 'node:fs/promises';
+import { chmod, cp, mkdir, mkdtemp, readFile, readdir, rm, stat, truncate, writeFile } from 'node:fs/promises';
 import { hostname, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -166,6 +166,15 @@ describe('a data folder', () => {
       openStore,
     ],
     [
+      'has a file for a database',
+      async (place: string) => {
+        await rm(join(place, 'db'), { recursive: true });
+        await writeFile(join(place, 'db'), 'x');
+      },
+      'its database “db” is a file',
+      started,
+    ],
+    [
       'has no database',
       (place: string) => rm(join(place, 'db'), { recursive: true }),
       'its database is missing',
@@ -188,13 +197,44 @@ describe('a data folder', () => {
         (error: Error) => error.message,
       );
       expect(told).toContain(words);
-      expect(told).toContain('Nothing in the folder was changed.');
+      // A database that is tried writes its notes before it fails: no more is promised then.
+      expect(told).toContain(
+        words === 'does not start' ? 'None of its files was removed' : 'Nothing in the folder was changed.',
+      );
       expect(told).not.toMatch(/at .*\.js|PANIC|wasm/);
       expect(await readdir(directory)).toEqual(before);
       expect(await readFile(join(directory, 'migration.txt'), 'utf8')).toBe(stamp);
     },
     60_000,
   );
+
+  it('that is a file, or has a folder for a lock, is told in plain words', async () => {
+    const place = join(await freshPlace(), 'data');
+    await writeFile(place, 'x');
+    await expect(start(place, await freePort())).rejects.toThrow('is a file, and a folder is wanted there');
+    expect(await readFile(place, 'utf8')).toBe('x');
+    const odd = await freshPlace();
+    await mkdir(join(odd, 'nokta.lock'));
+    const told = await start(odd, await freePort()).catch((error: Error) => error.message);
+    expect(told).toContain('nokta.lock is a folder, and a file is wanted there');
+    expect(told).not.toMatch(/at .*\.js/);
+  }, 60_000);
+
+  it('that an ordinary user may only read is told in plain words, and left as it is', async () => {
+    // Root may write everywhere: whoever runs this as root tries it as somebody else.
+    const as = process.getuid?.() === 0 ? { uid: 65_534, gid: 65_534 } : {};
+    const place = await freshPlace();
+    await chmod(join(place), 0o755);
+    const data = join(place, 'data');
+    await cp(good, data, { recursive: true });
+    await chmod(data, 0o555);
+    const told = await start(data, await freePort(), { as }).catch((error: Error) => error.message);
+    expect(told).toContain('Nokta may not write in its data folder');
+    expect(told).toContain('Nothing in the folder was changed.');
+    expect(told).not.toMatch(/at .*\.js/);
+    await chmod(data, 0o755);
+    expect((await readdir(data)).sort()).toEqual((await readdir(good)).sort());
+  }, 60_000);
 
   it('goes to one of many that come at once', async () => {
     await copy();

@@ -1,4 +1,5 @@
 /** The library over HTTP: finding, history, versions, sameness, backup. */
+import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type {
@@ -438,4 +439,37 @@ describe('a batch', () => {
     expect((await server.call('POST', '/tunes/batch', { tunes: [{ tune: bad }] })).status).toBe(400);
     await server.call('DELETE', `/tunes/${body.added[0]!.id}`);
   });
+});
+
+it('keeps a change of the clef alone, and takes it back and makes it again like any other', async () => {
+  const { id, tune } = (await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(CLEF) })).body;
+  const change = changeBetween(tune, { ...tune, clef: 'bass' });
+  const body = { revision: 1, change, label: 'bass clef' };
+  const clef = async () => (await server.call<TuneRecord>('GET', `/tunes/${id}`)).body.tune.clef;
+  expect((await server.call<TuneState>('PATCH', `/tunes/${id}`, body)).body).toMatchObject({
+    revision: 2,
+    undo: 'bass clef',
+  });
+  expect(await clef()).toBe('bass');
+  await server.call('POST', `/tunes/${id}/undo`, { revision: 2 });
+  expect(await clef()).toBeUndefined();
+  await server.call('POST', `/tunes/${id}/redo`, { revision: 3 });
+  expect(await clef()).toBe('bass');
+});
+const CLEF = 'X:1\nT:Low Tide\nM:4/4\nL:1/4\nK:C\nC,D,E,F,|\n';
+
+it('refuses dates that no store has, with a word for each', async () => {
+  const added = {
+    tune: tuneFrom(CLEF),
+    versions: [{ name: 'First', madeAt: '0000-01-01T00:00:00Z', tune: tuneFrom(CLEF) }],
+  };
+  const { status, body } = await server.call<ApiError>('POST', '/tunes', added);
+  expect([status, body.error]).toEqual([400, 'A date is of a year from 1900 on.']);
+  const restored = { ...added, versions: [], id: randomUUID(), updatedAt: '0000-12-31T23:59:59Z' };
+  const answer = await server.call<RestoreResult>('POST', '/backup/restore', {
+    madeAt: '2026-03-01T10:00:00Z',
+    tunes: [restored],
+  });
+  expect(answer.status).toBe(200);
+  expect(answer.body.refused[0]!.error).toBe('A date is of a year from 1900 on.');
 });

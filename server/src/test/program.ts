@@ -24,10 +24,14 @@ export const canHideProc = (): boolean =>
  * @param hidden on a system without /proc, as others than Linux are
  * @throws with what it said, where it ends instead
  */
-export async function start(directory: string, port: number, { hidden = false } = {}): Promise<ChildProcess> {
+export async function start(
+  directory: string,
+  port: number,
+  { hidden = false, as = {} }: { readonly hidden?: boolean; readonly as?: { uid?: number; gid?: number } } = {},
+): Promise<ChildProcess> {
   const env = { ...process.env, NOKTA_DATA: directory, PORT: String(port) };
   const bare = ['--mount', 'sh', '-c', 'mount -t tmpfs tmpfs /proc && exec "$0" "$@"', process.execPath, MAIN];
-  const child = hidden ? spawn('unshare', bare, { env }) : spawn(process.execPath, [MAIN], { env });
+  const child = hidden ? spawn('unshare', bare, { env }) : spawn(process.execPath, [MAIN], { env, ...as });
   running.add(child);
   await new Promise<void>((resolve, reject) => {
     let said = '';

@@ -296,3 +296,70 @@ describe('rows by themselves', () => {
     expect(deliveryOf([queue([at(60)], { held: { why: 'refused', message: '' } })], true)).toBe('held');
   });
 });
+
+describe('where the browser keeps nothing', () => {
+  const never = <T>() => new Promise<T>(() => undefined);
+
+  it('opens and sends though its database never answers, and says what is not safe', async () => {
+    const outbox = useOutbox();
+    const begun = outbox.begin({ left: never, put: never, remove: never });
+    await vi.advanceTimersByTimeAsync(2_000);
+    await begun;
+    expect(outbox.keeps).toBe(false);
+    const decide = serve(new UnreachableError());
+    outbox.add(A1, ORIGIN, at(60));
+    await settled();
+    expect(outbox.delivery('t1')).toBe('waiting');
+    expect(outbox.problem).toContain('leave this window open');
+    await vi.advanceTimersByTimeAsync(2_000);
+    expect(decide).toHaveBeenCalledTimes(2);
+    expect(outbox.delivery('t1')).toBe('saved');
+  });
+
+  it('tells of rows that cannot be written, and no more when they can', async () => {
+    const outbox = useOutbox();
+    let full = true;
+    const put = () => (full ? Promise.reject(new Error('quota')) : Promise.resolve());
+    await outbox.begin({ ...shelf(), put });
+    expect(outbox.keeps).toBe(true);
+    serve(new UnreachableError());
+    outbox.add(A1, ORIGIN, at(60));
+    await settled();
+    expect(outbox.keeps).toBe(false);
+    full = false;
+    outbox.add(A1, ORIGIN, at(70));
+    await settled();
+    expect(outbox.keeps).toBe(true);
+  });
+
+  it('sends what a slow database brings late, and shows it as somebody else’s', async () => {
+    const outbox = useOutbox();
+    let bring: (rows: readonly (readonly [string, Queue])[]) => void = () => undefined;
+    const left = () => new Promise<readonly (readonly [string, Queue])[]>((resolve) => (bring = resolve));
+    const begun = outbox.begin({ ...shelf(), left });
+    await vi.advanceTimersByTimeAsync(2_000);
+    await begun;
+    const seen: boolean[] = [];
+    outbox.onArrived((_, __, ___, others) => seen.push(others));
+    const decide = serve();
+    bring([['old/a', queue([at(60)])]]);
+    await settled();
+    expect(decide).toHaveBeenCalledTimes(1);
+    expect(seen).toEqual([true]);
+    expect(outbox.keeps).toBe(true);
+  });
+
+  it('begins where even asking for the database throws', () => {
+    vi.stubGlobal('indexedDB', undefined);
+    Object.defineProperty(globalThis, 'indexedDB', {
+      configurable: true,
+      get() {
+        throw new DOMException('denied', 'SecurityError');
+      },
+    });
+    setActivePinia(createPinia());
+    expect(useOutbox().keeps).toBe(false);
+    Reflect.deleteProperty(globalThis, 'indexedDB');
+    vi.unstubAllGlobals();
+  });
+});

@@ -3,7 +3,7 @@
  * survives a reload and a stopped server, and goes out by itself when the server is back.
  */
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { until } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { del, entries as stored, set, createStore } from 'idb-keyval';
@@ -34,17 +34,42 @@ export interface Shelf {
 const PAGE = newId();
 const ownKey = (key: string) => `${PAGE}/${key}`;
 
-/** The browser's own database. Where it has none, as in private windows of some browsers, rows live with the page. */
-function browserShelf(): Shelf {
-  if (typeof indexedDB === 'undefined') {
-    return { left: () => Promise.resolve([]), put: () => Promise.resolve(), remove: () => Promise.resolve() };
+/** Where nothing can be kept: rows live with the page. */
+const NO_SHELF: Shelf = {
+  left: () => Promise.resolve([]),
+  put: () => Promise.resolve(),
+  remove: () => Promise.resolve(),
+};
+
+/**
+ * The browser's own database.
+ * @returns null where it has none: private windows and blocked storage of some browsers, where even asking throws
+ */
+function browserShelf(): Shelf | null {
+  try {
+    if (typeof indexedDB === 'undefined') return null;
+    const store = createStore('nokta', 'outbox');
+    return {
+      left: async () => ((await isFirstWindow()) ? stored<string, Queue>(store) : []),
+      put: (key, queue) => set(key, queue, store),
+      remove: (key) => del(key, store),
+    };
+  } catch {
+    return null;
   }
-  const store = createStore('nokta', 'outbox');
-  return {
-    left: async () => ((await isFirstWindow()) ? stored<string, Queue>(store) : []),
-    put: (key, queue) => set(key, queue, store),
-    remove: (key) => del(key, store),
-  };
+}
+
+/** Milliseconds for the browser's database to open, and for a row to be written: one that answers never keeps nobody waiting. */
+const OPENS_IN = 1_500;
+const WRITES_IN = 5_000;
+
+/** @throws where it takes longer */
+function within<T>(ms: number, work: Promise<T>): Promise<T> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Error('The browser’s database does not answer.')), ms);
+  });
+  return Promise.race([work, late]).finally(() => clearTimeout(timer));
 }
 
 /** Of several windows the first sees to what is left; the lock is its own until it is closed. */
@@ -67,11 +92,20 @@ const AGAIN = [500, 1_000, 2_000, 4_000, 8_000];
  */
 export type Arrived = (record: RecordRef, now: Theirs, left: Queue | null, others: boolean) => void;
 
+/** Where the browser's database is closed to us. */
+export const UNKEPT = 'This browser keeps nothing for Nokta: leave this window open until it is saved.';
+
 export const useOutbox = defineStore('outbox', () => {
-  let shelf = browserShelf();
+  const ownShelf = browserShelf();
+  let shelf = ownShelf ?? NO_SHELF;
+  /** Whether what waits would outlive this page. */
+  const keeps = ref(ownShelf !== null);
   const queues = shallowRef<ReadonlyMap<string, Queue>>(new Map());
-  /** Why nothing goes out at the moment; null while it does. */
-  const problem = shallowRef<string | null>(null);
+  const stopped = shallowRef<string | null>(null);
+  /** Why nothing goes out at the moment, and what is not safe meanwhile; null while it does. */
+  const problem = computed(() => stopped.value && [stopped.value, ...(keeps.value ? [] : [UNKEPT])].join(' '));
+  /** Rows of an earlier page that came when their tune was open already: nobody has seen them. */
+  const unseen = new Set<string>();
   const sending = new Set<string>();
   const listeners = new Set<Arrived>();
   let failures = 0;
@@ -89,10 +123,17 @@ export const useOutbox = defineStore('outbox', () => {
     if (queue) next.set(key, queue);
     else next.delete(key);
     queues.value = next;
+    shelve(() => (queue ? shelf.put(ownKey(key), queue) : shelf.remove(ownKey(key))));
+  }
+
+  /** A browser that keeps nothing is no reason not to send; but it is told. */
+  function shelve(work: () => Promise<void>): void {
     shelving = shelving
-      .then(() => (queue ? shelf.put(ownKey(key), queue) : shelf.remove(ownKey(key))))
-      // A browser that keeps nothing is no reason not to send.
-      .catch(() => undefined);
+      .then(() => within(WRITES_IN, work()))
+      .then(
+        () => (keeps.value = shelf !== NO_SHELF),
+        () => (keeps.value = false),
+      );
   }
 
   /** Takes up what an earlier page left, and sends it; once. */
@@ -103,13 +144,31 @@ export const useOutbox = defineStore('outbox', () => {
 
   async function takeUp(own: Shelf): Promise<void> {
     shelf = own;
-    for (const [stood, left] of await shelf.left().catch(() => [])) {
+    const rows = shelf.left();
+    try {
+      takeOver(await within(OPENS_IN, rows));
+    } catch {
+      keeps.value = false;
+      // It may only be slow: what it brings later goes out then.
+      rows.then(
+        (late) => {
+          for (const [, { record }] of late) unseen.add(keyOf(record));
+          takeOver(late);
+        },
+        () => undefined,
+      );
+    }
+  }
+
+  function takeOver(rows: readonly (readonly [string, Queue])[]): void {
+    keeps.value = shelf !== NO_SHELF;
+    for (const [stood, left] of rows) {
       // Rows of before changes had ids.
       const queue = { ...left, entries: left.entries.map((entry) => ({ ...newEntry(entry), ...entry })) };
       const key = keyOf(queue.record);
       const known = queues.value.get(key);
       put(known ? { ...known, entries: [...queue.entries, ...known.entries], revision: queue.revision } : queue, key);
-      shelving = shelving.then(() => shelf.remove(stood)).catch(() => undefined);
+      shelve(() => shelf.remove(stood));
     }
     pumpAll();
   }
@@ -150,8 +209,8 @@ export const useOutbox = defineStore('outbox', () => {
   /** The server is there: what waited for it need not wait longer. */
   function answers(): void {
     failures = 0;
-    if (problem.value === null) return;
-    problem.value = null;
+    if (stopped.value === null) return;
+    stopped.value = null;
     clearTimeout(again);
     again = undefined;
     queueMicrotask(pumpAll);
@@ -173,11 +232,12 @@ export const useOutbox = defineStore('outbox', () => {
   function arrived(key: string, { made, ...now }: Answered): void {
     // More may have been added while it was on its way.
     const queue = queues.value.get(key);
-    if (queue) shorten(queue, taken(queue, made), now, made !== now.revision);
+    if (queue) shorten(queue, taken(queue, made), now, made !== now.revision || unseen.has(key));
   }
 
   function shorten(queue: Queue, left: Queue | null, now: Theirs, others: boolean): void {
     put(left, keyOf(queue.record));
+    if (!left) unseen.delete(keyOf(queue.record));
     for (const listener of listeners) listener(queue.record, now, left, others);
   }
 
@@ -185,7 +245,7 @@ export const useOutbox = defineStore('outbox', () => {
     const queue = queues.value.get(key);
     if (!queue) return;
     if (!(error instanceof RefusedError) || error.status >= 500) {
-      problem.value = messageOf(error);
+      stopped.value = messageOf(error);
       again ??= setTimeout(
         () => {
           again = undefined;
@@ -208,7 +268,7 @@ export const useOutbox = defineStore('outbox', () => {
   function retry(): void {
     clearTimeout(again);
     again = undefined;
-    problem.value = null;
+    stopped.value = null;
     for (const [key, queue] of queues.value) if (queue.held?.why === 'refused') put({ ...queue, held: null }, key);
     pumpAll();
   }
@@ -230,7 +290,7 @@ export const useOutbox = defineStore('outbox', () => {
 
   const ofTune = (tuneId: string): readonly Queue[] =>
     [...queues.value.values()].filter((queue) => queue.tuneId === tuneId);
-  const delivery = (tuneId: string): Delivery => deliveryOf(ofTune(tuneId), problem.value !== null);
+  const delivery = (tuneId: string): Delivery => deliveryOf(ofTune(tuneId), stopped.value !== null);
 
   /** Waits until nothing of a tune is on its way, or it cannot go on. @returns whether all has arrived */
   async function settled(tuneId: string): Promise<boolean> {
@@ -243,7 +303,22 @@ export const useOutbox = defineStore('outbox', () => {
     return () => void listeners.delete(listener);
   }
 
-  return { queues, problem, begin, add, retry, drop, dropTune, rebase, settled, queueOf, ofTune, delivery, onArrived };
+  return {
+    queues,
+    problem,
+    keeps,
+    begin,
+    add,
+    retry,
+    drop,
+    dropTune,
+    rebase,
+    settled,
+    queueOf,
+    ofTune,
+    delivery,
+    onArrived,
+  };
 });
 
 function send({ record, revision, entries: [entry] }: Queue): Promise<Answered> {
