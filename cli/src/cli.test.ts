@@ -285,6 +285,13 @@ describe('nokta', () => {
     expect(JSON.parse(out)).toMatchObject({ total: { beforeN: 221, afterN: 244.4, change: 0.106 } });
   });
 
+  it('warns of a string that goes slack beside one that is loaded', async () => {
+    const { out } = await nokta('tension', '--tuning', 'D3,E4,A4,E5', '--json');
+    const { caution } = JSON.parse(out) as { caution: string };
+    expect(caution).toContain('D string: This loads the string');
+    expect(caution).toContain('G string: A string this slack');
+  });
+
   it.each([
     [
       'a broken tune',

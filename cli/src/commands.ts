@@ -26,7 +26,6 @@ import { talkThrough } from '@nokta/core/talk';
 import { keyName, pitchName, type Tune } from '@nokta/core/music';
 import {
   breachText,
-  cautionText,
   contractTexts,
   featureText,
   gradeChangeText,
@@ -204,9 +203,10 @@ export const tension: Command = (options) => {
   const tuning = parseTuning(instrument, id);
   if ('error' in tuning) throw new UsageError(tuning.error);
   const found = tensionReport(instrument, tuning.pitches);
-  const caution = cautionText(found.level);
+  // Each caution stands for itself: a string that goes slack beside one that is loaded is told too.
+  const cautions = stringCautions(found.strings);
   const steps = retuningSteps(found.strings).map(retuningText);
-  if (options.json) return Promise.resolve(json({ ...found, caution, cautions: stringCautions(found.strings), steps }));
+  if (options.json) return Promise.resolve(json({ ...found, caution: cautions.join(' '), cautions, steps }));
   const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} %`;
   const lines = found.strings.map(
     ({ name, from, to, beforeN, afterN, change }) =>
@@ -218,7 +218,7 @@ export const tension: Command = (options) => {
       `${tuningText(tuning.pitches)}`,
       ...lines,
       `  total  ${total.beforeN} → ${total.afterN} N  ${percent(total.change)}`,
-      ...stringCautions(found.strings),
+      ...cautions,
       ...steps,
       ...(found.lowerTuning ? [`The same, tuned down instead: ${found.lowerTuning.join(' ')}`] : []),
     ].join('\n'),

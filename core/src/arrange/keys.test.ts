@@ -6,7 +6,7 @@ import { finished } from '../stage/index.ts';
 import { deciding } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
 import { keyReasons } from '../words/index.ts';
-import { arrange, keyChoices, octaveOf, FIRST_DECISIONS, type KeyChoice } from './index.ts';
+import { arrange, keyChoice, keyChoices, octaveOf, FIRST_DECISIONS, type KeyChoice } from './index.ts';
 
 const REEL = tuneOf('|: D2FA d2AF | G2Bd gdBG | F2Ad fdAF | E2A2 D4 :|', { key: 'D', tempo: '1/4=100' });
 const keysOf = (flat: Parameters<typeof deciding>[0] = {}) => finished(keyChoices(REEL, deciding(flat)));
@@ -61,6 +61,16 @@ describe('one key', () => {
     const [first] = best!.outOfRange;
     expect(keyReasons(best!)[0]).toContain(`${pitchName(first!.pitch).replace('b', '♭').replace('#', '♯')} in bar`);
     expect(midi(first!.pitch) < 55 || midi(first!.pitch) > 84).toBe(true);
+  });
+
+  it('counts graces among the notes that fall off, under their own ids', () => {
+    const graced = tuneOf("{b}A2 B2 {c'}d4 |", { key: 'D' });
+    const all = finished(keyChoices(graced, deciding({ limits: { maxPosition: 'I' } })));
+    for (const { fits, outOfRange } of all) expect(fits).toBe(outOfRange.length === 0);
+    const here = keyChoice(graced, deciding({ limits: { maxPosition: 'I' } }));
+    // First position ends at B5: the second grace alone lies beyond.
+    expect(here.outOfRange.map(({ id, pitch, bar }) => [id, pitchName(pitch), bar])).toEqual([['n3g1', 'C#6', 1]]);
+    expect(here.fits).toBe(false);
   });
 
   it('follows the learner’s limits and the tuning', () => {

@@ -20,6 +20,7 @@ import {
   type Pitch,
   type Semitones,
   type Tune,
+  type TuneEvent,
 } from '../music/index.ts';
 import { arrange, compassOf, placesOf } from './arrange.ts';
 import { decided, type Decisions } from './decisions.ts';
@@ -183,23 +184,24 @@ function choiceOf(source: Tune, decisions: Decisions, transpose: Semitones, fing
 /** Where it was brought in, its phrases in the octaves that are decided. */
 const unmoved = (source: Tune, { key }: Decisions): Tune => tuneInKey(source, { ...key, transpose: 0 });
 
+/** What sounds at an event: graces before it, and its heads. */
+const soundsOf = (event: TuneEvent): readonly { readonly id: string; readonly pitch: Pitch }[] =>
+  event.kind === 'note' ? [...(event.graces ?? []), ...event.heads.map(({ pitch }) => ({ id: event.id, pitch }))] : [];
+
 const soundingPitches = ({ bars }: Tune): readonly Midi[] =>
-  bars.flatMap(({ events }) =>
-    events.flatMap((event) => (event.kind === 'note' ? event.heads.map(({ pitch }) => midi(pitch)) : [])),
-  );
+  bars.flatMap(({ events }) => events.flatMap((event) => soundsOf(event).map(({ pitch }) => midi(pitch))));
 
 function fallenNotes(source: Tune, transpose: Semitones, low: Midi, top: Midi): readonly FallenNote[] {
   const places = placesOf(source);
   return source.bars.flatMap((bar) => {
     const { steps } = transposeKey(bar.key, transpose);
-    return bar.events.flatMap((event): readonly FallenNote[] => {
-      if (event.kind !== 'note') return [];
-      return event.heads.flatMap((head) => {
-        const pitch = transposePitch(head.pitch, steps, transpose);
+    return bar.events.flatMap((event) =>
+      soundsOf(event).flatMap((sound): readonly FallenNote[] => {
+        const pitch = transposePitch(sound.pitch, steps, transpose);
         const { bar: number, beat } = places.get(event.id) ?? { bar: 0, beat: 1 };
-        return midi(pitch) < low || midi(pitch) > top ? [{ id: event.id, pitch, bar: number, beat }] : [];
-      });
-    });
+        return midi(pitch) < low || midi(pitch) > top ? [{ id: sound.id, pitch, bar: number, beat }] : [];
+      }),
+    );
   });
 }
 

@@ -25,6 +25,14 @@ describe('texts', () => {
     expect(keepable('half \uD83D')).toBe('half \uFFFD');
   });
 
+  it('of one line have one space between two words, whatever the file has', () => {
+    const { tune } = sound(abc('A8 |', 'X:1\nT:Tar  \t Barrel \nC:Made   here\nM:4/4\nL:1/8\nK:D\n'));
+    expect([tune.title, tune.composer]).toEqual(['Tar Barrel', 'Made here']);
+    const xml = '<work><work-title>Tar\n      Barrel</work-title></work>';
+    const score = `<score-partwise>${xml}<part-list><score-part id="P"><part-name>F</part-name></score-part></part-list><part id="P"><measure number="1"><note><pitch><step>A</step><octave>4</octave></pitch><duration>4</duration></note></measure></part></score-partwise>`;
+    expect(sound(readMusicXml(score)).tune.title).toBe('Tar Barrel');
+  });
+
   it('are cut with a notice, never inside a pair of signs', () => {
     const tune = { ...tuneOf('A8 |'), title: `${'x'.repeat(LIMITS.title - 1)}😀` };
     const { tune: cut, said } = sound(wrap(finished(tune, [])));

@@ -62,18 +62,23 @@ class Finishing {
   tune(tune: Tune): Tune {
     return {
       ...tune,
-      title: this.text(tune.title, LIMITS.title, 'The title').trim() || 'Untitled',
+      title: this.line(tune.title, LIMITS.title, 'The title') || 'Untitled',
       alsoKnownAs: this.list(tune.alsoKnownAs, LIMITS.names, 'further titles').map((name) =>
-        this.text(name, LIMITS.field, 'A further title'),
+        this.line(name, LIMITS.field, 'A further title'),
       ),
-      composer: this.text(tune.composer, LIMITS.field, 'The composer’s name'),
-      origin: this.text(tune.origin, LIMITS.field, 'The origin'),
-      style: this.text(tune.style, LIMITS.style, 'The rhythm'),
+      composer: this.line(tune.composer, LIMITS.field, 'The composer’s name'),
+      origin: this.line(tune.origin, LIMITS.field, 'The origin'),
+      style: this.line(tune.style, LIMITS.style, 'The rhythm'),
       notes: this.list(tune.notes, LIMITS.notes, 'remarks').map((note) => this.text(note, LIMITS.note, 'A remark')),
       tempo: tune.tempo && this.tempo(tune.tempo),
       bars: tune.bars.map((bar) => this.bar(bar)),
       slurs: this.slurs(tune),
     };
+  }
+
+  /** Text of one line: between two words there is one space, whatever the file has. */
+  private line(text: string, most: number, what: string): string {
+    return this.text(text.replace(/\s+/gu, ' '), most, what).trim();
   }
 
   private text(text: string, most: number, what: string, place: Partial<Place> = {}): string {

@@ -15,12 +15,6 @@ const ADVICE: Readonly<Record<CautionLevel, string>> = {
 };
 
 /**
- * Short advice about a retuning; empty where none is due.
- * @example cautionText('none') // ''
- */
-export const cautionText = (level: CautionLevel): string => ADVICE[level];
-
-/**
  * Advice for each string that needs some, those with the same advice together, the loudest first.
  * @example stringCautions([]) // []
  */

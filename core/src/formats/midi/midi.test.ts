@@ -214,4 +214,87 @@ describe('reading MIDI', () => {
     expect(result.ok).toBe(false);
     if (!result.ok) expect(result.problems[0]!.remedy).toBeTruthy();
   });
+
+  describe('keys that change on the way', () => {
+    /** Sharps from a quarter on, and eight bars of a scale in each. */
+    const inKeys = (keys: readonly { readonly at: number; readonly sharps: number; readonly minor?: boolean }[]) => {
+      const events: number[] = [0, 0xff, 0x58, 4, 4, 2, 24, 8];
+      const NOTES = { 0: [69, 71, 72, 74, 76, 72, 71, 69], 3: [69, 71, 73, 74, 76, 73, 71, 69] } as const;
+      let sharps: 0 | 3 = 0;
+      for (let quarter = 0; quarter < 64; quarter += 1) {
+        const change = keys.find(({ at }) => at === quarter);
+        if (change) {
+          sharps = change.sharps === 3 ? 3 : 0;
+          events.push(0, 0xff, 0x59, 2, change.sharps, Number(change.minor ?? false));
+        }
+        const note = NOTES[sharps][quarter % 8]!;
+        events.push(0, 0x90, note, 80, 120, 0x80, note, 0);
+      }
+      events.push(0, 0xff, 0x2f, 0);
+      const head = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 120, 0x4d, 0x54, 0x72, 0x6b];
+      return Uint8Array.from([...head, 0, 0, events.length >> 8, events.length & 0xff, ...events]);
+    };
+    const keysOf = (bytes: Uint8Array) => read(bytes).tune.bars.map(({ key }) => keyName(key));
+
+    it.each([
+      [
+        'no sharps first',
+        [
+          { at: 0, sharps: 0 },
+          { at: 32, sharps: 3 },
+        ],
+        'A minor',
+        'A major',
+      ],
+      ['nothing said first', [{ at: 32, sharps: 3 }], 'A minor', 'A major'],
+      [
+        'a minor key with three sharps',
+        [
+          { at: 0, sharps: 0 },
+          { at: 32, sharps: 3, minor: true },
+        ],
+        'A minor',
+        'F♯ minor',
+      ],
+      [
+        'the same key said again',
+        [
+          { at: 0, sharps: 3 },
+          { at: 32, sharps: 3 },
+        ],
+        'A major',
+        'A major',
+      ],
+    ] as const)('are the file’s, bar by bar: %s', (_, keys, first, second) => {
+      const all = keysOf(inKeys(keys));
+      expect(all).toHaveLength(16);
+      expect(new Set(all.slice(0, 8))).toEqual(new Set([first]));
+      expect(new Set(all.slice(8))).toEqual(new Set([second]));
+    });
+  });
+
+  describe('notes that are let go of early, with rests between', () => {
+    const early = (music: string, gate: number) => {
+      const written = new toneMidi.Midi(writeMidi(tuneOf(music, { key: 'C' })));
+      const played = new toneMidi.Midi();
+      played.header.fromJSON(written.header.toJSON());
+      const track = played.addTrack();
+      for (const { midi, ticks, durationTicks } of written.tracks[0]!.notes)
+        track.addNote({ midi, ticks, durationTicks: Math.max(1, Math.round(durationTicks * gate)), velocity: 0.8 });
+      return read(played.toArray());
+    };
+
+    it.each([
+      'A2 B2 z2 c2 | d2 z2 e4 | A2 z2 B2 c2 | d8 |',
+      'A2 z2 B2 z2 | c2 z2 d2 z2 | e2 z2 f2 z2 | g2 z2 a4 |',
+      'AB z2 c2 d2 | e2 z2 f4 | ABcd e2 z2 | d8 |',
+      'A4cf3|e4d2z2|g2z2g2A2|z6g2|z2B3f2c|z4g4|zg2zA2A2|',
+    ])('make no bar more, and no pickup: %s', (music) => {
+      const bars = tuneOf(music, { key: 'C' }).bars.length;
+      for (const gate of [0.1, 0.25, 0.4, 0.5, 0.75]) {
+        const { tune, taken } = early(music, gate);
+        expect([gate, tune.bars.length, taken.pickup]).toEqual([gate, bars, 0]);
+      }
+    });
+  });
 });

@@ -1,4 +1,5 @@
 /** MIDI in: a track as a written tune, with suggestions for what the file does not say for sure. */
+import { dequal } from 'dequal';
 import {
   TICKS_PER_QUARTER,
   barIndexAt,
@@ -62,7 +63,13 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
   const written = options.metre ? [] : withoutPickupBar(header.metres);
   const metres = suggestMetres(sounds, written[0]?.value ?? header.metres[0]?.value ?? null);
   const metre = options.metre ?? metres[0]!;
-  const keys = keysOf(sounds, header.keys[0]?.value ?? null);
+  const { opening, changes: keyChanges } = keysIn(header.keys, sounds[0]!.onset);
+  const until = keyChanges[0]?.at ?? Infinity;
+  const keys = keysOf(
+    sounds.filter(({ onset }) => onset < until),
+    opening,
+    keyChanges.length > 0,
+  );
   const key = options.key ?? keys[0]!;
   const full = barLength(metre);
   const barLine = written[0]?.at ?? 0;
@@ -84,8 +91,8 @@ export function readMidi(bytes: Uint8Array, options: MidiOptions = {}): ReadResu
       metres: [{ at: 0, value: metre }, ...shifted(written.slice(1)).filter(({ at }) => at > 0)],
       keys: [
         { at: 0, value: key },
-        // What the teacher says, or the notes say against the file, holds for all of it.
-        ...(options.key || header.keys[0]?.value !== key ? [] : shifted(header.keys.slice(1))),
+        // What the teacher says holds for all of it.
+        ...(options.key ? [] : shifted(keyChanges)),
       ],
       pickup,
       tripletBeats: new Set(onBeat ? [...tripletBeats].map((beat) => beat - shift / TICKS_PER_QUARTER) : []),
@@ -235,11 +242,29 @@ function suggestMetres(sounds: readonly QuantisedSound[], stated: Metre | null):
   );
 }
 
-function keysOf(sounds: readonly QuantisedSound[], stated: Key | null): readonly Key[] {
+/** The file's key at the beginning, null where it says none, and those that come later. */
+function keysIn(
+  keys: readonly From<Key>[],
+  first: Ticks,
+): { readonly opening: Key | null; readonly changes: readonly From<Key>[] } {
+  const opening = keys.findLast(({ at }) => at <= first)?.value ?? null;
+  let now = opening;
+  const changes = keys.filter(({ at, value }) => {
+    if (at <= first || (now && sameName(now, value))) return false;
+    now = value;
+    return true;
+  });
+  return { opening, changes };
+}
+
+/** @param sounds until the key changes @param changes whether it does: then the file means what it says of keys */
+function keysOf(sounds: readonly QuantisedSound[], stated: Key | null, changes: boolean): readonly Key[] {
   const notes = sounds.map(({ midis, duration }) => ({ midi: midis.at(-1)!, duration }));
   const found = suggestKeys(notes).map(({ key }) => key);
-  // Keyboards write C major into every file; it counts only if the notes agree.
-  const meant = stated && (stated.tonic.letter !== 'C' || stated.tonic.alter !== 0) ? [stated] : [];
+  // Keyboards write C major into every file; it counts only if the notes agree, or where other keys follow.
+  const isC = stated?.tonic.letter === 'C' && stated.tonic.alter === 0;
+  const relative = isC && found[0] && dequal(found[0].signature, stated.signature);
+  const meant = stated && (!isC || (changes && !relative)) ? [stated] : [];
   const all = [...meant, ...found];
   return all.filter((key, index) => all.findIndex((other) => sameName(other, key)) === index);
 }
@@ -255,6 +280,12 @@ function suggestPickup(sounds: readonly QuantisedSound[], metre: Metre, lead: Ti
   const first = sounds[0]!.onset;
   if (sounds.at(-1)!.onset - first < FEWEST_BARS * full) return 0;
   const eighth = TICKS_PER_QUARTER / 2;
+  // Notes that are let go of early say nothing of how long they are.
+  const room = (index: number) => (sounds[index + 1]?.onset ?? Infinity) - sounds[index]!.onset;
+  // Shortest ones are joined to the next in any case, and say nothing of that.
+  const telling = sounds.filter((_, index) => room(index) > eighth);
+  const cut = sounds.filter(({ duration }, index) => room(index) > eighth && duration < CUT_SHARE * room(index));
+  if (2 * cut.length > telling.length) return 0;
   const onBarLines = (pickup: Ticks) =>
     sounds
       .filter(({ onset }) => (onset - first - pickup) % full === 0 && onset - first >= pickup)
@@ -265,6 +296,8 @@ function suggestPickup(sounds: readonly QuantisedSound[], metre: Metre, lead: Ti
   return best > 0 && onBarLines(best) > PICKUP_GAIN * onBarLines(0) ? best : 0;
 }
 
+/** Written for a smaller share of the way to the next one, a note was let go of before its end. */
+const CUT_SHARE = 0.8;
 /** A pickup is only suggested if clearly more sound begins on its bar lines than without. */
 const PICKUP_GAIN = 1.3;
 /** Shorter scraps tell nothing about their bar lines. */
