@@ -98,10 +98,52 @@ describe('ABC: lines that go on', () => {
     expect(notices).toMatchObject([{ line: 7, severity: 'notice' }]);
   });
 
-  it('s: is told with its line', () => {
-    const { tune, notices } = abc('CDEF|\ns:!p! * * !f!\n');
-    expect(notices).toMatchObject([{ line: 7 }]);
-    expect(tune.bars[0]!.events[0]).not.toHaveProperty('words');
+  it('s: lays signs, texts and chords over its notes, rests and graces left out', () => {
+    const { tune, notices } = abc(
+      'CD z {g}E | F2 G2 |\ns: !upbow! v !trill! | !fermata! "Am"\nw: one two three four five\nc2 B2|\ns:!f! "^slow" % as it was\n',
+    );
+    const signs = tune.bars.map(({ events }) =>
+      events.map((event) =>
+        event.kind === 'note'
+          ? [event.bow, ...(event.decorations ?? []), event.dynamic, event.chordSymbol, event.annotation]
+              .filter(Boolean)
+              .join(' ')
+          : 'rest',
+      ),
+    );
+    expect(signs).toEqual([
+      ['up', 'down', 'rest', 'trill'],
+      ['fermata', 'Am'],
+      ['f', 'slow'],
+    ]);
+    expect(notices).toEqual([]);
+  });
+
+  it('s: goes on at a bar line, leaves out what it steps over, and belongs to its own voice', () => {
+    const { tune } = abc('CDEF|GABc|\ns: * v | u * ~ .\n');
+    const bows = tune.bars.map(({ events }) =>
+      events.map((event) => (event.kind === 'note' ? (event.bow ?? '-') : '')),
+    );
+    expect(bows).toEqual([
+      ['-', 'down', '-', '-'],
+      ['up', '-', '-', '-'],
+    ]);
+    const two = abc('V:1\nCDEF|\ns: v\nV:2\nG,A,B,C|\ns: * u\n').tune;
+    expect(two.bars[0]!.events.map((event) => (event.kind === 'note' ? (event.bow ?? '-') : ''))).toEqual([
+      'down',
+      '-',
+      '-',
+      '-',
+    ]);
+  });
+
+  it('s: tells what it does not know, with its place', () => {
+    const { tune, notices } = abc('CDEF|\ns: !p! !wiggle! Q\n');
+    expect(notices).toMatchObject([
+      { line: 7, column: 8, message: expect.stringContaining('!wiggle!') as string },
+      { line: 7, column: 17, message: expect.stringContaining('Q') as string },
+    ]);
+    expect(tune.bars[0]!.events[0]).toMatchObject({ dynamic: 'p' });
   });
 });
 

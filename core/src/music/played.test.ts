@@ -29,6 +29,17 @@ describe('playedOrder', () => {
     ['|: C2 | !fine!D2 :: E2 | F2 !D.C.alfine!z :|', 'CDCDEFEFCD'],
     ['C2 | !segno!D2 | !coda!E2 | F2 !D.S.alcoda!z | !coda!G2 |]', 'CDEFDEG'],
     ['|: C2 :: D2 :| |: E2 :||: F2 :|', 'CCDDEEFF'],
+    // Where to leave stands at the end of a bar, before its line, or at a note of it.
+    ['C2 | !segno!D2 | E2 !dacoda! | F2 !D.S.alcoda! | !coda!G2 |]', 'CDEFDEG'],
+    ['C2 | !segno!D2 | !dacoda!E2 | F2 !D.S.alcoda! | !coda!G2 |]', 'CDEFDEG'],
+    ['C2 | !segno!D2 !dacoda! |\nE2 !D.S.alcoda! |\n!coda!F2 |]', 'CDEDF'],
+    ['|: C2 | D2 !dacoda! :| E2 !D.C.alcoda! | !coda!F2 |]', 'CDCDECDF'],
+    // A sign that says no more than D.S. leaves for the coda that is there; one that says Fine does not.
+    ['!segno!C2 | !dacoda!D2 | E2 !D.S.! || !coda!F2 |]', 'CDECDF'],
+    ['C2 | !dacoda!D2 | !fine!E2 | F2 !D.C.alfine! || !coda!G2 |]', 'CDEFCDE'],
+    ['C2 | D2 !fine! | E2 !dacapo! |]', 'CDECD'],
+    ['C2 | D2 "^To Coda" | E2 "^D.C. al Coda" | "^Coda"F2 |]', 'CDECDF'],
+    ['!coda!C2 | D2 !dacoda! | E2 !D.C.! |]', 'CDECDCDE'],
   ])('unfolds %s', (music, expected) => {
     expect(played(music)).toBe(expected);
   });

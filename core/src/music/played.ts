@@ -24,6 +24,7 @@ export function playedOrder(bars: readonly Bar[]): readonly PlayedBar[] {
   let opened = false;
   let pass = 1;
   let jumped: Jump | null = null as Jump | null;
+  let leftForCoda = false;
   let index = 0;
 
   while (index < bars.length && order.length < MAX_PLAYED_BARS) {
@@ -42,7 +43,9 @@ export function playedOrder(bars: readonly Bar[]): readonly PlayedBar[] {
 
     // A Fine ends the second round, even where the sign is a plain D.C. or D.S.; before a coda it does not.
     if (jumped && bar.fine && jumped.until !== 'coda') break;
-    if (jumped && bar.toCoda && jumped.until === 'coda' && coda >= 0) {
+    // Who jumps back leaves for a coda that is there, though the sign says no more than D.S.; but not for a Fine's sake.
+    if (jumped && !leftForCoda && bar.toCoda && jumped.until !== 'fine' && coda >= 0) {
+      leftForCoda = true;
       index = coda;
       jumped = { ...jumped, until: 'end' };
       sectionStart = index;

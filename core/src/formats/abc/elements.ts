@@ -1,6 +1,8 @@
 /** Small readings of single parsed elements: bar lines, endings, chord symbols. */
 import type { Bar, Barline, Ticks, TuneEvent } from '../../music/index.ts';
+import { wayInWords } from '../ways.ts';
 import type { ParsedNote } from './parsed.ts';
+import { TO_CODA } from './prepare.ts';
 
 /** What a bar line says of the bar before it … */
 export const RIGHT_OF: Readonly<Record<string, { barline?: Barline; repeat?: number }>> = {
@@ -39,12 +41,18 @@ export function tieOn(element: ParsedNote): ParsedNote {
 }
 
 /** A chord symbol starts with the letter of its root, or says that there is no chord. */
+export const isChord = (text: string): boolean => CHORD.test(text);
 const CHORD = /^(N\.? ?C\.?$)|^[A-G]([#b♯♭]|[^a-z]|$|m|dim|aug|sus|add|maj|min)/;
 
-/** @returns what stands over the note, and chords that find no place there because another one does */
-export function chordText(
-  element: ParsedNote,
-): Pick<TuneEvent, 'chordSymbol' | 'annotation'> & { readonly lost: readonly string[] } {
+/** What texts over a note or a bar line say. */
+export interface Texts extends Pick<TuneEvent, 'chordSymbol' | 'annotation'> {
+  /** Chords that find no place there because another one does. */
+  readonly lost: readonly string[];
+  /** What they say of the bar: where to jump, and where to leave. */
+  readonly way: Partial<Bar>;
+}
+
+export function chordText(element: Pick<ParsedNote, 'chord'>): Texts {
   // The parser joins what stands at one place line by line.
   const texts = (element.chord ?? []).flatMap(({ name, position }) =>
     name.split('\n').map((line) => ({
@@ -53,10 +61,10 @@ export function chordText(
     })),
   );
   const [symbol, ...lost] = texts.filter((entry) => entry.symbol).map(({ text }) => text);
+  const said = texts.filter((entry) => !entry.symbol).map(({ text }) => text);
+  const ways = said.map((text) => (text === TO_CODA ? { toCoda: true } : wayInWords(text)));
+  const way = Object.assign({}, ...ways) as Partial<Bar>;
   // Text in quotes that names no chord is said to the player, whatever its place.
-  const annotation = texts
-    .filter((entry) => !entry.symbol)
-    .map(({ text }) => text)
-    .join(' ');
-  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }), lost };
+  const annotation = said.filter((_, index) => Object.keys(ways[index]!).length === 0).join(' ');
+  return { ...(symbol && { chordSymbol: symbol }), ...(annotation && { annotation }), lost, way };
 }

@@ -10,6 +10,8 @@ export interface Prepared extends AbcTune {
   readonly notices: readonly Problem[];
   /** Times that the section which ends at a repeat sign is played, by the place of its bar line; none for twice. */
   readonly times: ReadonlyMap<number, number>;
+  /** Lines of symbols (`s:`), by their place among the lines; the parser does not know them. */
+  readonly symbols: ReadonlyMap<number, string>;
 }
 
 const FIELD = /^([A-Za-z+]):/;
@@ -29,6 +31,7 @@ const MOST_TIMES = 10;
  */
 export function prepare(entry: AbcTune): Prepared {
   const notices: Problem[] = [];
+  const symbols = new Map<number, string>();
   const lines = entry.text.split('\n');
   const at = (index: number) => ({ line: entry.lines[index] ?? index + 1, column: 1 });
   let inBody = false;
@@ -51,13 +54,7 @@ export function prepare(entry: AbcTune): Prepared {
     }
     open = name === undefined ? null : index;
     if (name === 's') {
-      const message = 'A line of signs (s:) was left out.';
-      notices.push({
-        severity: 'notice',
-        message,
-        remedy: 'Write the signs before their notes, as in !f!c.',
-        ...at(index),
-      });
+      symbols.set(index, line.slice(2));
       lines[index] = '%';
       return;
     }
@@ -79,8 +76,9 @@ export function prepare(entry: AbcTune): Prepared {
       return `${' '.repeat(colons.length - 1)}:|`;
     })
     .replace(/\|:(:+)(?!\|)/g, (_, more: string) => `|:${' '.repeat(more.length)}`)
-    .replaceAll('!dacoda!', `"^${TO_CODA}"`);
-  return { ...entry, text: plain, notices, times };
+    .replaceAll('!dacoda!', `"^${TO_CODA}"`)
+    .replaceAll('!dacapo!', '!D.C.!  ');
+  return { ...entry, text: plain, notices, times, symbols };
 }
 
 /** The next line that is neither empty nor a comment. */

@@ -24,6 +24,8 @@ import { TO_CODA, prepare, unitTempo, type Prepared } from './prepare.ts';
 import { readTempo, tempoOf } from './tempo.ts';
 import { TooMuch, readVoice, type ReadVoice } from './voice.ts';
 import { explainWarnings } from './warnings.ts';
+import { belowLines } from './below.ts';
+import { withSymbols } from './symbols.ts';
 import { withWords } from './words.ts';
 
 /** Larger than any tune book; keeps a hostile file from holding the process. */
@@ -256,7 +258,9 @@ function build(
   }
   const inUnits = unitTempo(field('Q').at(-1), field('L').at(-1), metre);
   const order = readOrder(field('P')[0] ?? '');
-  const sung = withWords(read.bars, entry.text, entry.lines);
+  const below = belowLines(read.bars, entry);
+  const marked = withSymbols(read.bars, below);
+  const sung = withWords(marked.bars, below);
   const ordered = (order && inOrder(sung, read.slurs, order)) ?? { bars: sung, slurs: read.slurs };
   const tune: Tune = {
     title: field('T')[0] ?? 'Untitled',
@@ -280,6 +284,7 @@ function build(
   const notices = [
     ...problems,
     ...headerNotices(fields),
+    ...symbolNotices(marked.unknown, entry),
     ...metreNotices(first.meter, field('M').at(-1) ?? ''),
     ...read.notices,
     ...(readMetre(first.meter) ? barNotices(read) : []),
@@ -346,6 +351,19 @@ function placesIn({ text, lines }: AbcTune): (at: number) => Place {
     const { line, column } = find(at);
     return { line: lines[line - 1] ?? line, column };
   };
+}
+
+/** Signs of an `s:` line that are none here. */
+function symbolNotices(unknown: readonly string[], { symbols, lines }: Prepared): readonly Problem[] {
+  return unknown.map((sign) => {
+    const [index = 0] = [...symbols].find(([, text]) => text.includes(sign)) ?? [];
+    return {
+      severity: 'notice',
+      message: `The sign ${sign} in a line of signs (s:) was left out; it says nothing to the fingers or the bow here.`,
+      line: lines[index] ?? index + 1,
+      column: 3 + (symbols.get(index)?.indexOf(sign) ?? 0),
+    };
+  });
 }
 
 /** A metre was written, and no music has it. */

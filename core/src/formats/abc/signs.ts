@@ -52,6 +52,21 @@ const NAVIGATION: Readonly<Record<string, Partial<Bar>>> = {
   'D.S.alcoda': { jump: { back: 'segno', until: 'coda' } },
 };
 
+/** Signs that have a letter of their own (ABC 2.1, section 4.14). */
+export const LETTERS_FOR: Readonly<Record<string, string>> = {
+  u: 'upbow',
+  v: 'downbow',
+  T: 'trill',
+  H: 'fermata',
+  L: 'accent',
+  M: 'lowermordent',
+  P: 'uppermordent',
+  S: 'segno',
+  O: 'coda',
+  '~': 'roll',
+  '.': 'staccato',
+};
+
 /** @example readSign('upbow') // { kind: 'bow', bow: 'up' } */
 export function readSign(name: string): Sign {
   const sign = SIGN_OF.get(name);

@@ -31,7 +31,6 @@ import type { Problem } from '../problem.ts';
 import { LEFT_OF, RIGHT_OF, chordText, readEndings, realLength, tieOn } from './elements.ts';
 import { alterOf, isFree, readKey, readMetre } from './keys.ts';
 import type { ParsedBar, ParsedElement, ParsedKey, ParsedMeter, ParsedNote, ParsedTempo } from './parsed.ts';
-import { TO_CODA } from './prepare.ts';
 import { readSign } from './signs.ts';
 import { readTempo } from './tempo.ts';
 
@@ -205,7 +204,11 @@ class VoiceReader {
     let right = RIGHT_OF[element.type] ?? {};
     const left = LEFT_OF[element.type] ?? {};
     for (const name of element.decoration ?? []) this.readNavigation(name);
+    const { way, annotation } = chordText(element);
     const closes = this.bar.events.length > 0;
+    Object.assign(closes ? this.bar : (this.bars.at(-1) ?? this.bar), way);
+    if (annotation)
+      this.notice(element.startChar, `The text “${annotation}” was left out: no note begins there for it.`);
     if (closes) this.closeBar(right.barline ?? 'single');
     // A bracket that opens a line comes with a bar line of its own that nobody sees.
     else if (right.barline === 'invisible') right = {};
@@ -340,10 +343,10 @@ class VoiceReader {
 
   private push(element: ParsedNote, duration: Ticks, value: NoteValue, role: 'head' | 'tied' = 'head'): void {
     const { signs, fingers } = this.readSigns(element);
-    const { annotation, lost, ...texts } = chordText(element);
+    const { annotation, lost, way, ...texts } = chordText(element);
     for (const text of lost)
       this.notice(element.startChar, `The chord symbol “${text}” was left out: no note begins there for it.`);
-    if (annotation === TO_CODA) this.bar.toCoda = true;
+    Object.assign(this.bar, way);
     const base = {
       id: this.nextId(),
       at: this.time,
@@ -351,7 +354,7 @@ class VoiceReader {
       value,
       ...(this.tuplet && { tuplet: this.tupletMark(element) }),
       ...texts,
-      ...(annotation && annotation !== TO_CODA && { annotation }),
+      ...(annotation && { annotation }),
       source: this.context.place(element.startChar),
     };
     this.time += duration;

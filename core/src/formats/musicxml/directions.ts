@@ -1,4 +1,5 @@
 /** What stands above and below the staff: tempo, signs of the way, dynamics, words. */
+import { untilInWords, wayInWords } from '../ways.ts';
 import {
   NOTE_TYPES,
   TICKS_PER_QUARTER,
@@ -86,15 +87,13 @@ function readCoda(sign: XmlElement | undefined, sound: XmlElement | undefined): 
 /** Jumps by their sound, or by the words alone, as hand-made files have them. */
 export function readWay(sound: XmlElement | undefined, words: string): Partial<Bar> {
   const given = sound?.attributes ?? {};
-  const text = words
-    .toLowerCase()
-    .replace(/[.\s]+/g, ' ')
-    .trim();
-  const until = /al fine/.test(text) ? 'fine' : /al coda|e poi la coda/.test(text) ? 'coda' : 'end';
-  if (given['dalsegno'] !== undefined || /^(d s|dal segno)\b/.test(text)) return { jump: { back: 'segno', until } };
-  if (given['dacapo'] !== undefined || /^(d c|da capo)\b/.test(text)) return { jump: { back: 'start', until } };
-  if (given['fine'] !== undefined || text === 'fine') return { fine: true };
-  if (given['tocoda'] !== undefined || text === 'to coda') return { toCoda: true };
+  const until = untilInWords(words);
+  if (given['dalsegno'] !== undefined) return { jump: { back: 'segno', until } };
+  if (given['dacapo'] !== undefined) return { jump: { back: 'start', until } };
+  if (given['fine'] !== undefined) return { fine: true };
+  if (given['tocoda'] !== undefined) return { toCoda: true };
+  const said = wayInWords(words);
+  if (Object.keys(said).length > 0) return said;
   if (given['segno'] !== undefined) return { segno: true };
   return given['coda'] !== undefined ? { coda: true } : {};
 }

@@ -28,6 +28,9 @@ function read(xml: string, voice = 1) {
 const names = (tune: Tune) =>
   placedNotes(tune).map(({ note: { heads } }) => heads.map(({ pitch }) => pitchName(pitch)).join('+'));
 
+const words = (text: string, sound = '') =>
+  `<direction><direction-type><words>${text}</words></direction-type>${sound}</direction>`;
+
 describe('reading a score', () => {
   it('takes title, key, metre and notes', () => {
     const { tune } = read(
@@ -111,6 +114,31 @@ describe('reading a score', () => {
       [false, true],
     ]);
     expect(tune.bars[1]!.jump).toEqual({ back: 'start', until: 'coda' });
+  });
+
+  it.each([
+    ['a sound by itself', '<sound tocoda="coda"/>', '<sound dalsegno="s"/>'],
+    ['words with a sound', words('To Coda', '<sound tocoda="coda"/>'), words('D.S. al Coda', '<sound dalsegno="s"/>')],
+    ['words that say no more than D.S.', words('To Coda'), words('D.S.', '<sound dalsegno="s"/>')],
+    ['signs alone', '<direction><direction-type><coda/></direction-type></direction>', words('D.S. al Coda')],
+  ])('leaves for the coda where %s says so', (_, leave, back) => {
+    const segno = '<direction><direction-type><segno/></direction-type><sound segno="s"/></direction>';
+    const coda = '<direction><direction-type><coda/></direction-type><sound coda="coda"/></direction>';
+    const measures = [
+      `${ATTRIBUTES}${note('C4', 4)}`,
+      `${segno}${note('D4', 4)}`,
+      `${note('E4', 4)}${leave}`,
+      `${note('F4', 4)}${back}`,
+      `${coda}${note('G4', 4)}`,
+    ];
+    const { tune } = read(
+      score(measures.map((one, index) => `<measure number="${index + 1}">${one}</measure>`).join('')),
+    );
+    expect(
+      playedOrder(tune.bars)
+        .map(({ index }) => 'CDEFG'[index])
+        .join(''),
+    ).toBe('CDEFDEG');
   });
 
   it('reads what strings need: bows, fingers with others offered, strings, open strings, thumb, harmonics', () => {
