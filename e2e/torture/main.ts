@@ -1,7 +1,7 @@
 /**
  * `npm run torture`: what the tests do in small, for as long as wanted. Kills the server at random moments of mixed
  * writes and looks after each start whether anything acknowledged is missing; spoils files for all readers; starts
- * two servers on one folder; fills a disk; edits one tune in two windows whose answers are lost; makes nearly valid
+ * two servers on one folder; fills a disk; cuts the power; edits one tune in two windows whose answers are lost; makes nearly valid
  * calls; reads files of growing size. Ends with 1 where anything was lost, crashed or came in unsound.
  *
  * --minutes N   how long, shared between them (default 2)
@@ -15,6 +15,7 @@ import { SHAPES, growthFault } from '../../core/src/test/growth.ts';
 import { callServer } from '../../server/src/torture/calls.ts';
 import { fillDisk } from '../../server/src/torture/disk.ts';
 import { spoilFiles } from '../../server/src/torture/files.ts';
+import { powerCuts } from '../../server/src/torture/power.ts';
 import { killServer, type Killed } from '../../server/src/torture/kills.ts';
 import { startTwice } from '../../server/src/torture/twice.ts';
 import { twoWindows } from './windows.ts';
@@ -28,7 +29,7 @@ const { values } = parseArgs({
     from: { type: 'string', default: '0' },
   },
 });
-const share = (Number(values.minutes) * 60_000) / 4;
+const share = (Number(values.minutes) * 60_000) / 5;
 const told: string[] = [];
 const say = (line: string) => console.log(line);
 
@@ -72,6 +73,11 @@ if (files.faults.length > 0) told.push('readers');
 
 const tell = ({ kills: count, acknowledged, lost }: Killed) =>
   say(`  so far ${count} kills, ${acknowledged} writes acknowledged, ${lost.length} lost`);
+const power = await powerCuts({ untilMs: share });
+say(`power: ${power.cuts} cuts, ${power.acknowledged} tunes acknowledged, ${power.lost.length} lost`);
+for (const lost of power.lost.slice(0, 20)) say(`  ${lost}`);
+if (power.lost.length > 0) told.push('lost at a power cut');
+
 const kills = await killServer({ tell, ...(values.kills ? { most: Number(values.kills) } : { untilMs: share }) });
 say(`kills: ${kills.kills}, ${kills.acknowledged} writes acknowledged, ${kills.lost.length} lost`);
 for (const lost of kills.lost.slice(0, 20)) say(`  ${lost}`);

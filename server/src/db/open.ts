@@ -1,5 +1,5 @@
 /** Opening the store: PGlite on disk, migrations run at start after a backup copy. */
-import { cp, readFile, readdir, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, readdir, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -7,7 +7,7 @@ import { PGlite } from '@electric-sql/pglite';
 import { pg_trgm } from '@electric-sql/pglite/contrib/pg_trgm';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
-import { DURABLE, DurableFS } from './durable.ts';
+import { DURABLE, DurableFS, copyFlushed, flushFolder } from './durable.ts';
 import { BACKUPS, DATABASE, STAMP, doesNotStart, inspectFolder, makeFolder } from './folder.ts';
 import * as schema from './schema.ts';
 import { copyTemplate } from './template.ts';
@@ -50,6 +50,8 @@ async function openClient(directory: string): Promise<PGlite> {
       startParams: [...DURABLE],
       extensions: { pg_trgm },
     });
+    // What makes a new database does not flush what it makes.
+    if (isNew) await flushFolder(join(directory, DATABASE));
     return client;
   } catch (error) {
     if (isNew || isFull(error)) throw error;
@@ -70,5 +72,14 @@ async function backUpBeforeMigrating(directory: string, newest: string): Promise
   if (!existsSync(data) || !existsSync(stamp)) return;
   const before = (await readFile(stamp, 'utf8')).trim();
   if (before === newest) return;
-  await cp(data, join(directory, BACKUPS, before.replace(/\.sql$/, '')), { recursive: true });
+  const backup = join(directory, BACKUPS, before.replace(/\.sql$/, ''));
+  // A start that was cut short has made it already: by now the data may be migrated.
+  if (existsSync(backup) && (await stat(backup)).mtimeMs > (await stat(stamp)).mtimeMs) return;
+  const making = `${backup}.making`;
+  await rm(making, { recursive: true, force: true });
+  await mkdir(join(directory, BACKUPS), { recursive: true });
+  await copyFlushed(data, making);
+  await utimes(making, new Date(), new Date());
+  await rm(backup, { recursive: true, force: true });
+  await rename(making, backup);
 }

@@ -3,6 +3,7 @@ import { cp, mkdir, rename, rm } from 'node:fs/promises';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { copyFlushed } from './durable.ts';
 import { DATABASE, STAMP } from './folder.ts';
 
 /** Whether this program was bundled at build, with templates beside it. */
@@ -23,7 +24,7 @@ export async function copyTemplate(name: TemplateName, directory: string): Promi
   await mkdir(directory, { recursive: true, mode: 0o700 });
   const making = join(directory, `${DATABASE}.making`);
   await rm(making, { recursive: true, force: true });
-  await cp(made, making, { recursive: true });
+  await copyFlushed(made, making);
   await rename(making, join(directory, DATABASE));
   await cp(join(template, STAMP), join(directory, STAMP));
   return true;

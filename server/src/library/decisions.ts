@@ -1,6 +1,6 @@
 /** What was decided for an arrangement, with its whole history: a save that returned is in the store. */
 import { randomUUID } from 'node:crypto';
-import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import type { Answer, ArrangementRecord } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
@@ -117,7 +117,7 @@ export async function decideIn(
   return changeOnce(tx, { id, revision, entry }, async (row) => {
     const step = row.step + 1;
     await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
-    await tx.insert(history).values({ arrangementId: id, step, label, decisions });
+    await tx.insert(history).values({ arrangementId: id, step, label, decisions, madeAt: momentAfterAll(row.tuneId) });
     await forgetTuneRedo(tx, row.tuneId);
     return moveTo(tx, row, step);
   });
@@ -140,6 +140,21 @@ async function changeOnce(
     },
   );
 }
+
+/**
+ * Now, or where the clock was set back since: right after the last step of the tune and its arrangements. Of several
+ * chains the latest step is undone first, whatever the clock says.
+ */
+export const momentAfterAll = (tuneId: string) => sql<Date>`greatest(clock_timestamp(), (
+  select max(moment) + interval '1 millisecond' from (
+    select ${tuneSteps.madeAt} as moment from ${tuneSteps}
+      join ${tunes} on ${tunes.id} = ${tuneSteps.tuneId} and ${tunes.step} = ${tuneSteps.step}
+      where ${tunes.id} = ${tuneId}
+    union all
+    select ${history.madeAt} from ${history}
+      join ${arrangements} on ${arrangements.id} = ${history.arrangementId} and ${arrangements.step} = ${history.step}
+      where ${arrangements.tuneId} = ${tuneId}
+  ) as steps))`;
 
 /** What was undone in the tune was undone before this decision was made. */
 async function forgetTuneRedo(tx: Transaction, tuneId: string): Promise<void> {

@@ -7,7 +7,7 @@ import { tuneSchema, type Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions, tuneSteps, tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
-import { touch, type Access, type Transaction } from './decisions.ts';
+import { momentAfterAll, touch, type Access, type Transaction } from './decisions.ts';
 import { factsOf } from './facts.ts';
 import { onceOnly } from './sent.ts';
 import { storedTune } from './stored.ts';
@@ -82,7 +82,7 @@ export async function edit(
     const step = row.step + 1;
     await tx.delete(tuneSteps).where(and(eq(tuneSteps.tuneId, id), gt(tuneSteps.step, row.step)));
     await forgetRedo(tx, id);
-    await tx.insert(tuneSteps).values({ tuneId: id, step, label, change: made });
+    await tx.insert(tuneSteps).values({ tuneId: id, step, label, change: made, madeAt: momentAfterAll(id) });
     return moveTo(tx, row, after, step);
   });
 }

@@ -1,11 +1,13 @@
 /** The program that ships, started as a user starts it. */
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcessWithoutNullStreams } from 'node:child_process';
 import { createServer } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 
 const MAIN = fileURLToPath(new URL('../../dist/main.js', import.meta.url));
-const running = new Set<ChildProcess>();
+const ODD = new URL('./oddTimes.mjs', import.meta.url).href;
+export type Spawned = ChildProcessWithoutNullStreams;
+const running = new Set<Spawned>();
 
 export async function freePort(): Promise<number> {
   const probe = createServer().listen(0, '127.0.0.1');
@@ -19,20 +21,34 @@ export async function freePort(): Promise<number> {
 export const canHideProc = (): boolean =>
   spawnSync('unshare', ['--mount', 'sh', '-c', 'mount -t tmpfs tmpfs /proc']).status === 0;
 
+/** How it is started, where it is not as a user starts it. */
+export interface Starting {
+  /** On a system without /proc, as others than Linux are. */
+  readonly hidden?: boolean;
+  /** As another user. */
+  readonly as?: { readonly uid?: number; readonly gid?: number };
+  /** With a clock or a disk that goes wrong; see `oddTimes.mjs`. */
+  readonly odd?: { readonly SKEW_MS?: string; readonly CUT_AFTER?: string };
+  /** Arguments of its own. */
+  readonly args?: readonly string[];
+}
+
+/** Starts it, and leaves it to itself. */
+export function launch(directory: string, port: number, { hidden, as, odd, args = [] }: Starting = {}): Spawned {
+  const env = { ...process.env, ...odd, NOKTA_DATA: directory, PORT: String(port) };
+  const program = [...(odd ? ['--import', ODD] : []), MAIN, ...args];
+  const bare = ['--mount', 'sh', '-c', 'mount -t tmpfs tmpfs /proc && exec "$0" "$@"', process.execPath, ...program];
+  const child = hidden ? spawn('unshare', bare, { env }) : spawn(process.execPath, program, { env, ...as });
+  running.add(child);
+  return child;
+}
+
 /**
  * Starts it and waits until it says that it is ready.
- * @param hidden on a system without /proc, as others than Linux are
  * @throws with what it said, where it ends instead
  */
-export async function start(
-  directory: string,
-  port: number,
-  { hidden = false, as = {} }: { readonly hidden?: boolean; readonly as?: { uid?: number; gid?: number } } = {},
-): Promise<ChildProcess> {
-  const env = { ...process.env, NOKTA_DATA: directory, PORT: String(port) };
-  const bare = ['--mount', 'sh', '-c', 'mount -t tmpfs tmpfs /proc && exec "$0" "$@"', process.execPath, MAIN];
-  const child = hidden ? spawn('unshare', bare, { env }) : spawn(process.execPath, [MAIN], { env, ...as });
-  running.add(child);
+export async function start(directory: string, port: number, how: Starting = {}): Promise<Spawned> {
+  const child = launch(directory, port, how);
   await new Promise<void>((resolve, reject) => {
     let said = '';
     child.stdout.on('data', (chunk: Buffer) => {
@@ -46,7 +62,7 @@ export async function start(
 }
 
 /** Kills without warning, and waits until it is gone. */
-export async function kill(child: ChildProcess): Promise<void> {
+export async function kill(child: Spawned): Promise<void> {
   const gone = new Promise((resolve) => child.once('exit', resolve));
   child.kill('SIGKILL');
   await gone;
