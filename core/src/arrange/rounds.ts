@@ -19,20 +19,25 @@ export function timesRound({ bars }: Pick<Tune, 'bars'>, { from, to }: Span): nu
 
 /**
  * The tune with a phrase as another version of it has it. A bar in which the two cannot be joined, because something sounds
- * across the joint, stays as it was.
+ * across the joint or a note has moved over it, stays as it was.
  * @example phraseReplaced(reel, reel, { from: 0, to: 13440 }).bars.length === reel.bars.length // true
  */
 export function phraseReplaced(tune: Tune, other: Tune, { from, to }: Span): Tune {
   const starts = barStarts(tune.bars);
+  const isInside = (index: number, { at }: TuneEvent) => starts[index]! + at >= from && starts[index]! + at < to;
+  const outside = new Set(
+    tune.bars.flatMap(({ events }, index) => events.filter((event) => !isInside(index, event)).map(({ id }) => id)),
+  );
   const bars = tune.bars.map((bar, index) => {
     const start = starts[index]!;
     if (start >= to || start + bar.length <= from) return bar;
-    const inside = ({ at }: TuneEvent) => start + at >= from && start + at < to;
-    const events = [...bar.events.filter((event) => !inside(event)), ...other.bars[index]!.events.filter(inside)].sort(
-      (a, b) => a.at - b.at,
-    );
+    const brought = other.bars[index]!.events.filter((event) => isInside(index, event));
+    if (brought.some(({ id }) => outside.has(id))) return bar;
+    const events = [...bar.events.filter((event) => !isInside(index, event)), ...brought].sort((a, b) => a.at - b.at);
     return isWhole(events, bar.length) ? { ...bar, events } : bar;
   });
+  // A note that has moved from a bar that stays into one that does not would stand in both.
+  if (!areDifferent(bars.flatMap(({ events }) => events.map(({ id }) => id)))) return tune;
   const next = { ...tune, bars: untied(bars) };
   const left = new Set(next.bars.flatMap(({ events }) => events.map(({ id }) => id)));
   const phrase = new Set(
@@ -46,6 +51,8 @@ export function phraseReplaced(tune: Tune, other: Tune, { from, to }: Span): Tun
   ].filter((slur) => left.has(slur.from) && left.has(slur.to));
   return { ...next, slurs };
 }
+
+const areDifferent = (ids: readonly string[]): boolean => new Set(ids).size === ids.length;
 
 /** One thing after the other, from the beginning of the bar to its end. */
 function isWhole(events: readonly TuneEvent[], length: Ticks): boolean {

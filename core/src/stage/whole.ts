@@ -11,7 +11,7 @@ export interface Misfit {
  * Holds the parts of a value against each other, once each of them is what it should be: a parser goes on to look at
  * the whole where a text in it was refused, and whoever looks must not meet a pitch that is none.
  * @param misfit what does not fit; null where all does
- * @example whole(z.object({ low: z.number(), high: z.number() }), ({ low, high }) => (low > high ? { message: 'upside down', path: ['low'] } : null)).safeParse({ low: 2, high: 1 }).success // false
+ * @example whole(paceSlice.schema, () => ({ message: 'too slow', path: ['tempo'] })).safeParse({ tempo: 60 }).success // false
  */
 export const whole = <Schema extends z.ZodType>(
   parts: Schema,
