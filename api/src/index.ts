@@ -1,6 +1,6 @@
 /** Requests and responses: the one place where both sides of the API meet. */
 import { z } from 'zod';
-import { decisionsSchema, type Decisions } from '@nokta/core/arrange';
+import { decisionsSchema, piecesSchema, type Decisions } from '@nokta/core/arrange';
 import { MOST_ROUNDS, type Contract } from '@nokta/core/grade';
 import type { TuneChange } from '@nokta/core/edit';
 import { companions, keptSchema, momentSchema, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
@@ -40,7 +40,13 @@ export const tagsRequest = z.strictObject({ tags: z.array(tagSchema).max(100) })
 export const versionRequest = z.strictObject({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
 export const alikeRequest = z.strictObject({ tune: tuneSchema });
 export const arrangeRequest = z.strictObject({ decisions: decisionsSchema });
-export const decideRequest = z.strictObject({ entry, revision, decisions: decisionsSchema, label });
+/** What was decided: piece by piece, or, as older windows send it, all of it as it is then. */
+export const decideRequest = z
+  .strictObject({ entry, revision, pieces: piecesSchema.optional(), decisions: decisionsSchema.optional(), label })
+  .refine(
+    ({ pieces, decisions }) => (pieces === undefined) !== (decisions === undefined),
+    'A decision is sent as pieces, or whole.',
+  );
 /** A strip of tapes to print. */
 export const tapeQuery = z.strictObject({
   name: z.string().trim().min(1).max(60),

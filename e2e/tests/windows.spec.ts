@@ -1,4 +1,7 @@
-/** Two windows on one tune: whoever comes second is shown both sides, and never told that it is saved when it is not. */
+/**
+ * Two windows on one tune: what does not touch goes together; what does, the second is shown both sides of, and never
+ * told that it is saved when it is not.
+ */
 import { expect, type BrowserContext, type Page, type Route } from '@playwright/test';
 import type { TuneRecord } from '@nokta/api';
 import { expectEngraved, notesOf, saved, seedTune, test } from './support.ts';
@@ -8,12 +11,16 @@ const MUSIC = 'G2 G2 A4 | B2 B2 c4 | e8 |';
 /** What is edited, at the tune's beginning or at its end: both leave the same label, so that only content tells them apart. */
 interface Kind {
   readonly name: string;
+  /** The two places have nothing in common: both edits stay. */
+  readonly goesTogether: boolean;
   edit(page: Page, at: 'Home' | 'End'): Promise<void>;
 }
 
 /** @param far notes from the first to the other place; the first of two that are alike, for a tie */
 const key = (name: string, pressed: string, far: number): Kind => ({
   name,
+  // The third note is in the first bar still.
+  goesTogether: far > 2,
   async edit(page, at) {
     await page.keyboard.press('Home');
     for (let step = 0; step < far && at === 'End'; step += 1) await page.keyboard.press('ArrowRight');
@@ -28,6 +35,7 @@ const KINDS: readonly Kind[] = [
   key('delete a note', 'Backspace', 5),
   {
     name: 'words',
+    goesTogether: true,
     async edit(page, at) {
       await page.keyboard.press(at);
       await page.keyboard.press('w');
@@ -37,6 +45,7 @@ const KINDS: readonly Kind[] = [
   },
   {
     name: 'rename',
+    goesTogether: false,
     async edit(page, at) {
       await page.getByLabel('Title').fill(`${at} of the line`);
       await page.keyboard.press('Enter');
@@ -44,6 +53,7 @@ const KINDS: readonly Kind[] = [
   },
   {
     name: 'ABC',
+    goesTogether: false,
     async edit(page, at) {
       await page.getByRole('tab', { name: 'ABC' }).click();
       await page.getByRole('textbox', { name: 'ABC text of the tune' }).click();
@@ -85,6 +95,18 @@ for (const kind of KINDS) {
     await saved(page);
     const first = await stored(page);
     await kind.edit(other, 'End');
+    if (kind.goesTogether) {
+      await expect.poll(async () => (await stored(page)).revision).toBe(first.revision + 1);
+      await saved(other);
+      await expect(sides(other)).toHaveCount(0);
+      // Both are there: the first bar as the one has it, and one more that is not as it was.
+      const together = (await stored(page)).tune;
+      expect(together.bars[0]).toEqual(first.tune.bars[0]);
+      expect(together.bars.slice(1)).not.toEqual(first.tune.bars.slice(1));
+      await other.reload();
+      await expectEngraved(other);
+      return;
+    }
     await expect(sides(other)).toBeVisible();
     await expect(other.getByText('Saved', { exact: true })).toHaveCount(0);
     // What was there is there still; what is kept goes on top of it and stays.

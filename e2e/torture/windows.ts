@@ -7,13 +7,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createPinia, setActivePinia } from 'pinia';
 import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import { decided, type Decisions } from '@nokta/core/arrange';
+import { decided, piecesBetween, type Decisions } from '@nokta/core/arrange';
 import { changeBetween } from '@nokta/core/edit';
 import type { Tune } from '@nokta/core/music';
 import { tuneFrom } from '../../server/src/test/harness.ts';
 import { freePort, kill, killAll, send, start } from '../../server/src/test/program.ts';
 import { useOutbox } from '../../web/src/outbox/outbox.ts';
-import { keyOf, type RecordRef } from '../../web/src/outbox/queue.ts';
+import { decisionsWith, keyOf, tuneWith, type RecordRef } from '../../web/src/outbox/queue.ts';
 
 export interface Windows {
   readonly edits: number;
@@ -66,7 +66,7 @@ class Window {
     this.tune = record.tune;
     this.decisions = arrangement.decisions;
     this.revisions = { tune: record.revision, arrangement: arrangement.revision };
-    this.outbox.onArrived((ref, now, left, others) => this.arrived(ref, now, left !== null, others));
+    this.outbox.onArrived((ref, now, _, others) => this.arrived(ref, now, others));
   }
 
   edit(label: string): void {
@@ -75,12 +75,18 @@ class Window {
     const of = { tuneId: this.record.id, title: '', revision: this.revisions[ref.kind] };
     this.wait(ref, label);
     if (isTune) {
-      const next = { ...this.tune, title: label };
+      const field = (['title', 'composer', 'origin'] as const)[Math.floor(Math.random() * 3)]!;
+      const next = { ...this.tune, [field]: label };
       this.outbox.add(ref, of, { label, change: changeBetween(this.tune, next)!, tune: next });
       this.tune = next;
     } else {
-      this.decisions = decided(this.decisions, { pace: { tempo: 40 + Math.floor(Math.random() * 300) } });
-      this.outbox.add(ref, of, { label, decisions: this.decisions });
+      const before = this.decisions;
+      const value = 40 + Math.floor(Math.random() * 300);
+      const regions = { ...before.bow.regions, [`n${value % 7}`]: (['middle', 'whole'] as const)[value % 2]! };
+      this.decisions = decided(before, Math.random() < 0.5 ? { pace: { tempo: value } } : { bow: { regions } });
+      const pieces = piecesBetween(before, this.decisions);
+      if (pieces.length === 0) return void this.under.get(keyOf(ref))!.pop();
+      this.outbox.add(ref, of, { label, decisions: this.decisions, pieces });
     }
   }
 
@@ -111,12 +117,15 @@ class Window {
     if (change) this.outbox.rebase(keyOf(ref), theirs.revision, { label, change, tune: this.tune });
   }
 
-  private arrived(ref: RecordRef, now: ArrangementRecord | TuneState, left: boolean, others: boolean): void {
+  private arrived(ref: RecordRef, now: ArrangementRecord | TuneState, others: boolean): void {
     this.revisions[ref.kind] = now.revision;
     const waiting = this.under.get(keyOf(ref)) ?? [];
     const held = this.outbox.queueOf(ref)?.entries.length ?? 0;
     for (const label of waiting.splice(0, waiting.length - held)) this.saved.add(label);
-    if (!left && others) this.take(now);
+    if (!others) return;
+    const entries = this.outbox.queueOf(ref)?.entries ?? [];
+    if ('decisions' in now) this.decisions = decisionsWith(now.decisions, entries);
+    else this.tune = tuneWith(now.tune, entries);
   }
 
   private take(theirs: ArrangementRecord | TuneState): void {

@@ -2,6 +2,7 @@
 export * from './adopt.ts';
 export * from './bars.ts';
 export * from './change.ts';
+export * from './merge.ts';
 export * from './notes.ts';
 export * from './settle.ts';
 export * from './troubles.ts';

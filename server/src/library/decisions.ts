@@ -1,8 +1,9 @@
 /** What was decided for an arrangement, with its whole history: a save that returned is in the store. */
 import { randomUUID } from 'node:crypto';
+import { dequal } from 'dequal';
 import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import type { Answer, ArrangementRecord } from '@nokta/api';
-import type { Decisions } from '@nokta/core/arrange';
+import { collisions, withPieces, type Decisions, type Piece } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions as history, tuneSteps, tunes } from '../db/schema.ts';
@@ -98,11 +99,11 @@ export async function decide(
   db: Database,
   id: string,
   revision: number,
-  decisions: Decisions,
+  wanted: Decisions | readonly Piece[],
   label: string,
   entry: string | null = null,
 ): Promise<Answer<ArrangementRecord>> {
-  return db.transaction((tx) => decideIn(tx, id, revision, decisions, label, entry));
+  return db.transaction((tx) => decideIn(tx, id, revision, wanted, label, entry));
 }
 
 /** The same, as a part of something larger. */
@@ -110,11 +111,13 @@ export async function decideIn(
   tx: Transaction,
   id: string,
   revision: number,
-  decisions: Decisions,
+  wanted: Decisions | readonly Piece[],
   label: string,
   entry: string | null = null,
 ): Promise<Answer<ArrangementRecord>> {
-  return changeOnce(tx, { id, revision, entry }, async (row) => {
+  return changeOnce(tx, { id, revision, entry, merges: isPieces(wanted) }, async (row) => {
+    const decisions = isPieces(wanted) ? await merged(tx, row, wanted) : wanted;
+    if (!decisions) return record(tx, row);
     const step = row.step + 1;
     await tx.delete(history).where(and(eq(history.arrangementId, id), gt(history.step, row.step)));
     await tx.insert(history).values({ arrangementId: id, step, label, decisions, madeAt: momentAfterAll(row.tuneId) });
@@ -123,10 +126,41 @@ export async function decideIn(
   });
 }
 
-/** Changes an arrangement that is as its sender knows it, once. @throws Refusal 409 where it is another by now */
+const isPieces = (wanted: Decisions | readonly Piece[]): wanted is readonly Piece[] => Array.isArray(wanted);
+
+/**
+ * Pieces laid over what is decided by now.
+ * @returns null where all of it stands so already
+ * @throws Refusal 409 where a piece stands otherwise than its sender saw it, or where they do not fit what is there
+ */
+async function merged(tx: Transaction, row: Row, pieces: readonly Piece[]): Promise<Decisions | null> {
+  const now = await record(tx, row);
+  if (collisions(now.decisions, pieces).length > 0) throw changedElsewhere(now);
+  const next = readDecisions(withPieces(now.decisions, pieces));
+  if (!next) throw changedElsewhere(now);
+  return dequal(next, now.decisions) ? null : next;
+}
+
+const changedElsewhere = (current: ArrangementRecord) =>
+  new Refusal(409, {
+    error: 'This arrangement was changed in another window.',
+    remedy: 'What is there now is shown; make your change again if you still want it.',
+    current,
+  });
+
+/**
+ * Changes an arrangement, once.
+ * @param merges whether it may be another by now than its sender knows
+ * @throws Refusal 409 where it is and may not
+ */
 async function changeOnce(
   tx: Transaction,
-  { id, revision, entry }: { readonly id: string; readonly revision: number; readonly entry: string | null },
+  {
+    id,
+    revision,
+    entry,
+    merges = false,
+  }: { readonly id: string; readonly revision: number; readonly entry: string | null; readonly merges?: boolean },
   make: (row: Row) => Promise<ArrangementRecord>,
 ): Promise<Answer<ArrangementRecord>> {
   const row = await findRow(tx, id, true);
@@ -135,7 +169,7 @@ async function changeOnce(
     { record: id, entry },
     () => record(tx, row),
     async () => {
-      await expectRevision(tx, row, revision);
+      if (!merges && row.revision !== revision) throw changedElsewhere(await record(tx, row));
       return make(row);
     },
   );
@@ -180,16 +214,6 @@ export async function walk(
       return moveTo(tx, row, row.step + direction);
     }),
   );
-}
-
-/** @throws Refusal 409 with the record as it is now, if somebody else wrote meanwhile */
-async function expectRevision(tx: Transaction, row: Row, revision: number): Promise<void> {
-  if (row.revision === revision) return;
-  throw new Refusal(409, {
-    error: 'This arrangement was changed in another window.',
-    remedy: 'What is there now is shown; make your change again if you still want it.',
-    current: await record(tx, row),
-  });
 }
 
 async function moveTo(tx: Transaction, row: Row, step: number): Promise<ArrangementRecord> {

@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import type { Answer, Steps, TuneState, VersionRecord, VersionSummary } from '@nokta/api';
-import { applyChange, changeBetween, invertChange, type TuneChange } from '@nokta/core/edit';
+import { applyChange, changeBetween, invertChange, mergedChange, type TuneChange } from '@nokta/core/edit';
 import { tuneSchema, type Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions, tuneSteps, tuneVersions, tunes } from '../db/schema.ts';
@@ -35,10 +35,19 @@ async function stateOf(db: Access, row: Row): Promise<TuneState> {
   return { id, revision, tune: storedTune(row.tune), ...(await stepsOf(db, row)) };
 }
 
-/** Changes a tune that is as its sender knows it, once. @throws Refusal 409 with the tune as it is now, if it is another by now */
+/**
+ * Changes a tune, once.
+ * @param merges whether it may be another by now than its sender knows
+ * @throws Refusal 409 with the tune as it is now, where it is and may not
+ */
 async function changeOnce(
   tx: Transaction,
-  { id, revision, entry }: { readonly id: string; readonly revision: number; readonly entry: string | null },
+  {
+    id,
+    revision,
+    entry,
+    merges = false,
+  }: { readonly id: string; readonly revision: number; readonly entry: string | null; readonly merges?: boolean },
   make: (row: Row) => Promise<TuneState>,
 ): Promise<Answer<TuneState>> {
   const [row] = await tx
@@ -52,15 +61,18 @@ async function changeOnce(
     { record: id, entry },
     () => stateOf(tx, row),
     async () => {
-      if (row.revision === revision) return make(row);
-      throw new Refusal(409, {
-        error: 'This tune was changed in another window.',
-        remedy: 'What is there now is shown; make your change again if you still want it.',
-        current: await stateOf(tx, row),
-      });
+      if (merges || row.revision === revision) return make(row);
+      throw changedElsewhere(await stateOf(tx, row));
     },
   );
 }
+
+const changedElsewhere = (current: TuneState) =>
+  new Refusal(409, {
+    error: 'This tune was changed in another window.',
+    remedy: 'What is there now is shown; make your change again if you still want it.',
+    current,
+  });
 
 /**
  * One change more; whatever could have been done again is gone, in the tune and in its arrangements.
@@ -74,9 +86,15 @@ export async function edit(
   label: string,
   entry: string | null = null,
 ): Promise<Answer<TuneState>> {
-  return changeOnce(tx, { id, revision, entry }, async (row) => {
+  return changeOnce(tx, { id, revision, entry, merges: typeof change !== 'function' }, async (row) => {
     const before = storedTune(row.tune);
-    const after = typeof change === 'function' ? change(before) : changed(before, change);
+    const after =
+      typeof change === 'function'
+        ? change(before)
+        : row.revision === revision
+          ? changed(before, change)
+          : mergedSafely(before, change);
+    if (!after) throw changedElsewhere(await stateOf(tx, row));
     const made = changeBetween(before, after);
     if (!made) return stateOf(tx, row);
     const step = row.step + 1;
@@ -85,6 +103,15 @@ export async function edit(
     await tx.insert(tuneSteps).values({ tuneId: id, step, label, change: made, madeAt: momentAfterAll(id) });
     return moveTo(tx, row, after, step);
   });
+}
+
+/** A change for an earlier state, of any shape: what cannot be laid over this one is a question to people. */
+function mergedSafely(tune: Tune, change: TuneChange): Tune | null {
+  try {
+    return mergedChange(tune, change);
+  } catch {
+    return null;
+  }
 }
 
 /** What was undone in arrangements was undone before this change was made. */

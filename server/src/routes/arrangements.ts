@@ -22,8 +22,8 @@ export function arrangementRoutes(library: Library): Router {
     response.json(await findArrangement(db, request.params.id));
   });
   router.put('/:id', async (request, response) => {
-    const { revision, decisions, label, entry } = decideRequest.parse(request.body);
-    response.json(await decide(db, request.params.id, revision, decisions, label, entry));
+    const { revision, pieces, decisions, label, entry } = decideRequest.parse(request.body);
+    response.json(await decide(db, request.params.id, revision, pieces ?? decisions!, label, entry));
   });
   for (const [name, direction] of WAYS) {
     router.post(`/:id/${name}`, async (request, response) => {

@@ -42,7 +42,8 @@ describe('library', () => {
     const renamed = await server.call<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label: 'rename' });
     expect(renamed.body).toMatchObject({ revision: revision + 1, undo: 'rename', tune: { title: 'Tar & Twine' } });
     expect((await list()).tunes[0]).toMatchObject({ title: 'Tar & Twine', style: 'reel', parts: 'AA', key: 'G major' });
-    const stale = await server.call<ApiError>('PATCH', `/tunes/${id}`, { revision, change, label: 'again' });
+    const other = changeBetween(tune, { ...tune, title: 'Tar without Twine' });
+    const stale = await server.call<ApiError>('PATCH', `/tunes/${id}`, { revision, change: other, label: 'again' });
     expect(stale.status).toBe(409);
     expect(stale.body.current).toMatchObject({ tune: { title: 'Tar & Twine' } });
     expect((await server.call('DELETE', `/tunes/${id}`)).status).toBe(204);

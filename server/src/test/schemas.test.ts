@@ -80,6 +80,7 @@ const NEW = {
   versions: [{ name: 'First', madeAt: NOW, tune: TUNE }],
 };
 const ENTRY = randomUUID();
+const PIECES = arrange.piecesBetween(FIRST, DECISIONS as unknown as arrange.Decisions);
 const STYLE = JSON.stringify({ paper: 'a4' });
 
 /** A value that each of them takes, or nearly: what is tried is whatever lies around it. */
@@ -90,7 +91,10 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   arrangeRequest: [{ decisions: DECISIONS }],
   bowSlice: [DECISIONS.bow],
   compareRequest: [{ tunes: [{ id: ENTRY, updatedAt: NOW, sha256: 'a'.repeat(64) }] }],
-  decideRequest: [{ entry: ENTRY, revision: 1, decisions: DECISIONS, label: 'tempo' }],
+  decideRequest: [
+    { entry: ENTRY, revision: 1, decisions: DECISIONS, label: 'tempo' },
+    { entry: ENTRY, revision: 1, pieces: PIECES, label: 'tempo' },
+  ],
   decisionsSchema: [DECISIONS],
   editRequest: [{ entry: ENTRY, revision: 1, change: { fields: { before: {}, after: {} } }, label: 'rename' }],
   fileQuery: [{ tab: 'true', round: '2' }],
@@ -110,6 +114,7 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   newTune: [NEW],
   ownPatternSchema: [{ id: 'own-a', name: 'Mine', groups: [1, 3], offset: 1, accents: [0], suits: 'any' }],
   paceSlice: [{ tempo: 90 }],
+  piecesSchema: [PIECES],
   pictureQuery: [{ style: STYLE, round: '1', page: '1' }],
   playedInstrumentSchema: [PLAYED],
   printRequest: [{ tune: TUNE, decisions: DECISIONS, style: {} }],

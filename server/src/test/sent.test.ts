@@ -3,7 +3,9 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import type { Answer, ApiError, ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import { changeBetween } from '@nokta/core/edit';
+import type { Piece } from '@nokta/core/arrange';
+import { changeBetween, movePitch } from '@nokta/core/edit';
+import { pitchName } from '@nokta/core/music';
 import { sent } from '../db/schema.ts';
 import { forgetSent } from '../library/sent.ts';
 import { startHarness, tuneFrom, type Harness } from './harness.ts';
@@ -40,7 +42,7 @@ it('makes a change of a tune once, however often it comes', async () => {
   expect(first.body).toMatchObject({ revision: 2, made: 2 });
   expect((await rename(record, 'Other', 1, entry)).body).toEqual(first.body);
   expect((await open(record.id)).revision).toBe(2);
-  expect((await rename(record, 'Other', 1)).status).toBe(409);
+  expect((await rename(record, 'Third', 1)).status).toBe(409);
 });
 
 it('answers a late copy with what is there now, and with what its sender may build on', async () => {
@@ -136,4 +138,96 @@ it('gives back locks of many notes as they were sent, whatever order the store h
   if (status !== 200) throw new Error(JSON.stringify(body));
   expect((await send()).body).toEqual(body);
   expect(body.decisions.hand.locks).toEqual(locks);
+});
+
+const pieces = ({ id }: ArrangementRecord, revision: number, list: readonly Piece[]) =>
+  server.call<Answer<ArrangementRecord> & ApiError>('PUT', `/arrangements/${id}`, {
+    revision,
+    pieces: list,
+    label: list.map(({ field, entry }) => entry ?? field).join(),
+    entry: randomUUID(),
+  });
+const lock = (note: string, finger: number): Piece => ({
+  slice: 'hand',
+  field: 'locks',
+  entry: note,
+  before: null,
+  after: { instrument: 'violin', stops: [{ string: 2, finger, midi: 71 }] },
+});
+
+it('lays decisions that do not touch each other together, made at two desks on one state', async () => {
+  const [arrangement] = (await add()).arrangements as [ArrangementRecord];
+  const tempo: Piece = { slice: 'pace', field: 'tempo', before: null, after: 60 };
+  const turn: Piece = { slice: 'bow', field: 'turns', entry: 'n2', before: null, after: 'down' };
+  const both = await Promise.all([
+    pieces(arrangement, 1, [tempo]),
+    pieces(arrangement, 1, [turn]),
+    pieces(arrangement, 1, [lock('n1', 1)]),
+    pieces(arrangement, 1, [lock('n2', 2)]),
+  ]);
+  expect(both.map(({ status }) => status)).toEqual([200, 200, 200, 200]);
+  const now = (await server.call<ArrangementRecord>('GET', `/arrangements/${arrangement.id}`)).body;
+  expect(now).toMatchObject({ revision: 5, decisions: { pace: { tempo: 60 }, bow: { turns: { n2: 'down' } } } });
+  expect(Object.keys(now.decisions.hand.locks).sort()).toEqual(['n1', 'n2']);
+});
+
+it('asks where the same piece was decided otherwise, and takes none of it', async () => {
+  const [arrangement] = (await add()).arrangements as [ArrangementRecord];
+  await pieces(arrangement, 1, [lock('n1', 1)]);
+  const { status, body } = await pieces(arrangement, 1, [lock('n2', 2), lock('n1', 3)]);
+  expect(status).toBe(409);
+  expect(Object.keys((body.current as ArrangementRecord).decisions.hand.locks)).toEqual(['n1']);
+  // The same by both is one decision, and no step of its own.
+  expect((await pieces(arrangement, 1, [lock('n1', 1)])).body).toMatchObject({ revision: 2, made: 2 });
+});
+
+it('asks where pieces that touch nothing do not fit together', async () => {
+  const [arrangement] = (await add()).arrangements as [ArrangementRecord];
+  await pieces(arrangement, 1, [{ slice: 'key', field: 'instrument', before: 'violin', after: 'cello' }]);
+  const tuning: Piece = { slice: 'key', field: 'tuning', before: 'standard', after: 'double-d' };
+  expect((await pieces(arrangement, 1, [tuning])).status).toBe(409);
+});
+
+it('refuses pieces of no slice and of no sound value, and takes either pieces or the whole', async () => {
+  const [arrangement] = (await add()).arrangements as [ArrangementRecord];
+  const send = (body: object) =>
+    server.call<ApiError>('PUT', `/arrangements/${arrangement.id}`, { revision: 1, label: 'x', ...body });
+  const tempo = { slice: 'pace', field: 'tempo', before: null, after: 60 };
+  expect((await send({ pieces: [{ ...tempo, slice: 'lute' }] })).status).toBe(400);
+  expect((await send({ pieces: [tempo], decisions: arrangement.decisions })).status).toBe(400);
+  expect((await send({})).status).toBe(400);
+  for (const wrong of [
+    { ...tempo, after: 'fast' },
+    { ...tempo, field: '__proto__' },
+    { ...tempo, field: 'speed' },
+  ])
+    expect((await send({ pieces: [wrong] })).status).toBeGreaterThanOrEqual(400);
+  expect((await server.call<ArrangementRecord>('GET', `/arrangements/${arrangement.id}`)).body).toMatchObject({
+    revision: 1,
+  });
+});
+
+it('lays edits of a tune together that do not touch, and asks about those that do', async () => {
+  const record = await add();
+  const { id, tune } = record;
+  const change = (next: typeof tune, label: string) =>
+    server.call<Answer<TuneState> & ApiError>('PATCH', `/tunes/${id}`, {
+      revision: 1,
+      change: changeBetween(tune, next),
+      label,
+      entry: randomUUID(),
+    });
+  const first = tune.bars[0]!.events[0]!.id;
+  const last = tune.bars[1]!.events[1]!.id;
+  expect((await change(movePitch(tune, new Set([first]), 'step', 1), 'up')).status).toBe(200);
+  expect((await change({ ...tune, title: 'Other' }, 'rename')).status).toBe(200);
+  expect((await change(movePitch(tune, new Set([last]), 'step', -1), 'down')).status).toBe(200);
+  const now = (await open(id)).tune;
+  expect(now.title).toBe('Other');
+  expect(
+    now.bars.flatMap(({ events }) =>
+      events.map((event) => (event.kind === 'note' ? pitchName(event.heads[0]!.pitch) : 'z')),
+    ),
+  ).toEqual(['E5', 'A4', 'F#4', 'C#4']);
+  expect((await change(movePitch(tune, new Set([first]), 'octave', 1), 'up again')).status).toBe(409);
 });

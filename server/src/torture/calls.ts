@@ -65,6 +65,16 @@ function calls(tune: TuneRecord): readonly Call[] {
     { method: 'POST', path: `${own}/versions`, body: { name: 'First' } },
     { method: 'POST', path: `${own}/arrangements`, body: { decisions } },
     { method: 'PUT', path: set, body: { entry: randomUUID(), revision, decisions, label: 'tempo' } },
+    {
+      method: 'PUT',
+      path: set,
+      body: {
+        entry: randomUUID(),
+        revision,
+        pieces: [{ slice: 'pace', field: 'tempo', before: null, after: 80 }],
+        label: 'tempo',
+      },
+    },
     { method: 'POST', path: `${set}/redo`, body: { entry: randomUUID(), revision } },
     { method: 'POST', path: '/hands', body: hand },
     { method: 'PUT', path: `/hands/${hand.id}`, body: hand },

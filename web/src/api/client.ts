@@ -21,7 +21,7 @@ import type {
   VersionRecord,
   VersionSummary,
 } from '@nokta/api';
-import type { Decisions } from '@nokta/core/arrange';
+import type { Decisions, Piece } from '@nokta/core/arrange';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Ending, Kept, KeptKind, NamedHand } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
@@ -127,8 +127,14 @@ export const api = {
   restore: (id: string) => call<undefined>('POST', `/tunes/${id}/restore`),
   arrange: (id: string, decisions: Decisions) =>
     call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, { decisions }),
-  decide: (id: string, revision: number, decisions: Decisions, label: string, entry: string) =>
-    changed<ArrangementRecord>('PUT', `/arrangements/${id}`, { revision, decisions, label, entry }),
+  /** @param wanted piece by piece; all of it only from windows of before, which knew no pieces */
+  decide: (id: string, revision: number, wanted: readonly Piece[] | Decisions, label: string, entry: string) =>
+    changed<ArrangementRecord>('PUT', `/arrangements/${id}`, {
+      revision,
+      ...(Array.isArray(wanted) ? { pieces: wanted as readonly Piece[] } : { decisions: wanted as Decisions }),
+      label,
+      entry,
+    }),
   undo: (id: string, revision: number, entry: string) =>
     changed<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { revision, entry }),
   redo: (id: string, revision: number, entry: string) =>

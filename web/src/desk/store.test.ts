@@ -179,36 +179,49 @@ describe('deciding', () => {
     async function late() {
       const server = fakeServer();
       const desk = await openDesk();
-      server.elsewhere({ pace: { tempo: 50 } });
+      server.elsewhere({ key: { ...server.stored().key, transpose: -3 }, pace: { tempo: 50 } });
       void desk.decide({ key: { transpose: 2 } }, 'key');
       void desk.decide({ key: { transpose: 4 } }, 'key again');
       await settled();
       return { server, desk };
     }
 
-    it('shows both sides, and loses neither', async () => {
+    it('lays what does not touch it over it, and shows both', async () => {
+      const server = fakeServer();
+      const desk = await openDesk();
+      server.elsewhere({ pace: { tempo: 50 } });
+      void desk.decide({ key: { transpose: 2 } }, 'key');
+      void desk.decide({ key: { transpose: 4 } }, 'key again');
+      await settled();
+      expect(desk.saveState).toBe('saved');
+      expect(desk.conflict).toBeNull();
+      expect(server.stored()).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 4 } });
+      expect(desk.record!.decisions).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 4 } });
+    });
+
+    it('shows both sides of what collides, and loses neither', async () => {
       const { server, desk } = await late();
       expect(desk.saveState).toBe('held');
       expect(desk.conflict!.entries.map(({ label }) => label)).toEqual(['key', 'key again']);
       expect(desk.conflict!.held).toMatchObject({ why: 'stale', theirs: { decisions: { pace: { tempo: 50 } } } });
       expect(desk.record!.decisions).toMatchObject({ key: { transpose: 4 } });
-      expect(server.stored()).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
+      expect(server.stored()).toMatchObject({ pace: { tempo: 50 }, key: { transpose: -3 } });
     });
 
-    it('keeps what is here on top of what is there', async () => {
+    it('keeps what is here on top of what is there, and what was decided elsewhere with it', async () => {
       const { server, desk } = await late();
       desk.keepMine();
       await settled();
       expect(desk.saveState).toBe('saved');
-      expect(server.stored().key.transpose).toBe(4);
-      expect(desk.record).toMatchObject({ undo: '2 changes', revision: 3 });
+      expect(server.stored()).toMatchObject({ key: { transpose: 4 }, pace: { tempo: 50 } });
+      expect(desk.record).toMatchObject({ undo: '2 changes', revision: 3, decisions: { pace: { tempo: 50 } } });
     });
 
     it('or takes what is there', async () => {
       const { server, desk } = await late();
       await desk.takeTheirs();
       expect(desk.saveState).toBe('saved');
-      expect(desk.record!.decisions).toMatchObject({ pace: { tempo: 50 }, key: { transpose: 0 } });
+      expect(desk.record!.decisions).toMatchObject({ pace: { tempo: 50 }, key: { transpose: -3 } });
       expect(server.decide).toHaveBeenCalledTimes(1);
     });
   });

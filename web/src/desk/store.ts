@@ -6,7 +6,7 @@ import { dequal } from 'dequal';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import { decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
+import { decided, piecesBetween, type DecisionChange } from '@nokta/core/arrange';
 import { v4 as newId } from 'uuid';
 import { changeBetween } from '@nokta/core/edit';
 import { phrasesOf, type PartingResult, type Phrase } from '@nokta/core/form';
@@ -18,7 +18,7 @@ import type { Score } from '@nokta/core/practice';
 import { partingText } from '@nokta/core/words';
 import { RefusedError, UnreachableError, api, messageOf } from '../api/client.ts';
 import { useOutbox } from '../outbox/outbox.ts';
-import { keyOf, withWaiting, type Delivery, type Queue } from '../outbox/queue.ts';
+import { decisionsWith, keyOf, tuneWith, withWaiting, type Delivery, type Queue } from '../outbox/queue.ts';
 import { useShownStrips } from './shared/shown.ts';
 import { useLook } from '../settings/look.ts';
 import { stripSource } from './shared/strips.ts';
@@ -202,14 +202,11 @@ export const useDesk = defineStore('desk', () => {
     const now = record.value;
     if (!now) return Promise.resolve();
     const decisions = decided(now.decisions, change);
+    const pieces = piecesBetween(now.decisions, decisions);
+    if (pieces.length === 0) return Promise.resolve();
     put({ ...now, decisions });
-    saveDecisions(now.id, decisions, label);
+    outbox.add({ kind: 'arrangement', id: now.id }, origin(now.revision), { label, decisions, pieces });
     return compute();
-  }
-
-  function saveDecisions(id: string, decisions: Decisions, label: string): void {
-    const { revision = 1 } = records.value.find((other) => other.id === id) ?? {};
-    outbox.add({ kind: 'arrangement', id }, origin(revision), { label, decisions });
   }
 
   const origin = (revision: number) => ({ tuneId: tune.value!.id, title: tune.value!.title, revision });
@@ -217,18 +214,23 @@ export const useDesk = defineStore('desk', () => {
   outbox.onArrived(({ id }, now, left, others) => {
     if (ownProblem.value === NOT_YET) ownProblem.value = null;
     if ('decisions' in now) {
-      // Later decisions are on screen already; only what the save itself made is taken over.
+      // Later decisions are on screen already, and stay over what the server has.
       const shown = records.value.find((other) => other.id === id);
       if (!shown) return;
-      put(left ? { ...now, decisions: shown.decisions } : now);
+      const decisions = others ? decisionsWith(now.decisions, left?.entries ?? []) : shown.decisions;
+      put({ ...now, decisions });
+      if (others) void compute();
       // A decision is made after whatever was undone in the tune.
       if (tune.value) tune.value = { ...tune.value, redo: null, redoAt: null };
     } else if (tune.value?.id === id) {
-      if (others && !left) takeState(now);
-      else takeSteps(now);
+      if (others) {
+        const next = tuneWith(now.tune, left?.entries ?? []);
+        tune.value = { ...tune.value, title: next.title, tune: next };
+        void compute();
+      }
+      takeSteps(now);
       records.value = records.value.map((other) => ({ ...other, redo: null, redoAt: null }));
     }
-    if (others && !left) void compute();
   });
 
   /** Changes the tune itself: shown at once, saved in the background as one step of its history. */
@@ -277,10 +279,18 @@ export const useDesk = defineStore('desk', () => {
     const label = queue.entries.length === 1 ? last.label : `${queue.entries.length} changes`;
     if (queue.held.why === 'refused') return outbox.retry();
     const { theirs } = queue.held;
-    if ('decisions' in theirs) return outbox.rebase(keyOf(queue.record), theirs.revision, { ...last, label });
+    if ('decisions' in theirs) {
+      // What was decided here, piece by piece, over theirs: what they decided elsewhere stays.
+      const decisions = decisionsWith(theirs.decisions, queue.entries);
+      const pieces = piecesBetween(theirs.decisions, decisions);
+      if (pieces.length === 0) return void takeTheirs();
+      put({ ...theirs, decisions });
+      outbox.rebase(keyOf(queue.record), theirs.revision, { label, decisions, pieces });
+      return void compute();
+    }
     const change = changeBetween(theirs.tune, last.tune!);
     if (!change) return void takeTheirs();
-    outbox.rebase(keyOf(queue.record), theirs.revision, { ...last, label, change });
+    outbox.rebase(keyOf(queue.record), theirs.revision, { label, change, tune: last.tune! });
   }
 
   /** What was changed here is given up. */

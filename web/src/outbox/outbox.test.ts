@@ -2,7 +2,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ArrangementRecord, TuneState } from '@nokta/api';
-import { FIRST_DECISIONS, decided } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, decided, type Decisions } from '@nokta/core/arrange';
 import { RefusedError, UnreachableError, api } from '../api/client.ts';
 import { NO_STEPS, tune } from '../desk/test/server.ts';
 import { useOutbox, type Shelf } from './outbox.ts';
@@ -48,7 +48,7 @@ function serve(...failures: Error[]) {
     if (failure) throw failure;
     if (known !== revision) throw new RefusedError(409, { error: 'late', current: record(1, revision) });
     revision += 1;
-    return { ...record(0, revision), decisions, undo: label, made: revision };
+    return { ...record(0, revision), decisions: decisions as Decisions, undo: label, made: revision };
   });
 }
 

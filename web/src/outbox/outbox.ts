@@ -232,7 +232,10 @@ export const useOutbox = defineStore('outbox', () => {
   function arrived(key: string, { made, ...now }: Answered): void {
     // More may have been added while it was on its way.
     const queue = queues.value.get(key);
-    if (queue) shorten(queue, taken(queue, made), now, made !== now.revision || unseen.has(key));
+    if (!queue) return;
+    // Others have written since, or had written before and it was laid over theirs.
+    const others = made !== now.revision || made > queue.revision + 1;
+    shorten(queue, taken(queue, made), now, others || unseen.has(key));
   }
 
   function shorten(queue: Queue, left: Queue | null, now: Theirs, others: boolean): void {
@@ -322,8 +325,8 @@ export const useOutbox = defineStore('outbox', () => {
 });
 
 function send({ record, revision, entries: [entry] }: Queue): Promise<Answered> {
-  const { id, label, decisions, change } = entry!;
+  const { id, label, decisions, pieces, change } = entry!;
   return record.kind === 'arrangement'
-    ? api.decide(record.id, revision, decisions!, label, id)
+    ? api.decide(record.id, revision, pieces ?? decisions!, label, id)
     : api.edit(record.id, revision, change!, label, id);
 }

@@ -5,8 +5,8 @@
 import { dequal } from 'dequal';
 import { v4 as newId } from 'uuid';
 import type { Answer, ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import type { TuneChange } from '@nokta/core/edit';
-import type { Decisions } from '@nokta/core/arrange';
+import { mergedChange, type TuneChange } from '@nokta/core/edit';
+import { withPieces, type Decisions, type Piece } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
 
 /** A record that has a history of its own on the server. */
@@ -21,8 +21,9 @@ export interface Entry {
   readonly id: string;
   /** What undo will call it. */
   readonly label: string;
-  /** Of an arrangement: its decisions as they are then. */
+  /** Of an arrangement: its decisions as they are then, and what is different in them, piece by piece. */
   readonly decisions?: Decisions;
+  readonly pieces?: readonly Piece[];
   /** Of a tune: what became different, and the whole tune with it. */
   readonly change?: TuneChange;
   readonly tune?: Tune;
@@ -79,19 +80,27 @@ export function taken(queue: Queue, revision: number): Queue | null {
   return entries.length > 0 ? { ...queue, revision, entries, held: null } : null;
 }
 
+/** Decisions as the server has them, with those that wait laid over them. */
+export const decisionsWith = (decisions: Decisions, entries: readonly Entry[]): Decisions =>
+  entries.reduce((now, { pieces, decisions: whole }) => (pieces ? withPieces(now, pieces) : (whole ?? now)), decisions);
+
+/** A tune as the server has it, with the changes that wait laid over it; as it was left here, where they do not fit. */
+export const tuneWith = (tune: Tune, entries: readonly Entry[]): Tune =>
+  entries.reduce((now, { change, tune: whole }) => (change && mergedChange(now, change)) ?? whole ?? now, tune);
+
 /** A tune as the teacher left it: with everything that has not reached the server. */
 export function withWaiting(tune: TuneRecord, queues: readonly Queue[]): TuneRecord {
-  const last = ({ kind, id }: RecordRef) =>
-    queues.find(({ record }) => record.kind === kind && record.id === id)?.entries.at(-1);
-  const own = last({ kind: 'tune', id: tune.id })?.tune ?? tune.tune;
+  const waiting = ({ kind, id }: RecordRef) =>
+    queues.find(({ record }) => record.kind === kind && record.id === id)?.entries ?? [];
+  const own = tuneWith(tune.tune, waiting({ kind: 'tune', id: tune.id }));
   return {
     ...tune,
     title: own.title,
     tune: own,
-    arrangements: tune.arrangements.map((arrangement) => {
-      const decisions = last({ kind: 'arrangement', id: arrangement.id })?.decisions;
-      return decisions ? { ...arrangement, decisions } : arrangement;
-    }),
+    arrangements: tune.arrangements.map((arrangement) => ({
+      ...arrangement,
+      decisions: decisionsWith(arrangement.decisions, waiting({ kind: 'arrangement', id: arrangement.id })),
+    })),
   };
 }
 

@@ -1,7 +1,7 @@
 /** Help for tests: a server of one tune and one arrangement, kept as the real one keeps it. */
 import { vi } from 'vitest';
 import type { Answer, ArrangementRecord, TuneRecord } from '@nokta/api';
-import { FIRST_DECISIONS, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, collisions, withPieces, type Decisions, type Piece } from '@nokta/core/arrange';
 import { readAbc } from '@nokta/core/formats';
 import { RefusedError, api } from '../../api/client.ts';
 
@@ -30,11 +30,12 @@ export function fakeServer() {
   });
   /** Changes that have arrived, by their ids, and the revision that each made. */
   const arrived = new Map<string, number>();
-  async function once(known: number, entry: string, change: () => void): Promise<Answer<ArrangementRecord>> {
+  async function once(known: number | null, entry: string, change: () => void): Promise<Answer<ArrangementRecord>> {
     await Promise.resolve();
     const made = arrived.get(entry);
     if (made !== undefined) return { ...record(), made };
-    if (known !== revision) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
+    if (known !== null && known !== revision)
+      throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
     revision += 1;
     change();
     arrived.set(entry, revision);
@@ -51,12 +52,15 @@ export function fakeServer() {
     aside: 0,
   });
   vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
-  const decide = vi.spyOn(api, 'decide').mockImplementation((_, known, decisions, label, entry) =>
-    once(known, entry, () => {
+  const decide = vi.spyOn(api, 'decide').mockImplementation((_, known, wanted, label, entry) => {
+    const pieces = Array.isArray(wanted) ? (wanted as readonly Piece[]) : null;
+    const touched = pieces !== null && collisions(states[step]!.decisions, pieces).length > 0;
+    return once(pieces && !touched ? null : touched ? -1 : known, entry, () => {
+      const decisions = pieces ? withPieces(states[step]!.decisions, pieces) : (wanted as Decisions);
       states.splice(step + 1, Infinity, { decisions, label });
       step += 1;
-    }),
-  );
+    });
+  });
   const undo = vi
     .spyOn(api, 'undo')
     .mockImplementation((_, known, entry) => once(known, entry, () => void (step -= 1)));
