@@ -81,11 +81,12 @@ class Window {
       this.tune = next;
     } else {
       const before = this.decisions;
-      const value = 40 + Math.floor(Math.random() * 300);
-      const regions = { ...before.bow.regions, [`n${value % 7}`]: (['middle', 'whole'] as const)[value % 2]! };
-      this.decisions = decided(before, Math.random() < 0.5 ? { pace: { tempo: value } } : { bow: { regions } });
+      // Each says something of its own: what says the same as is there already makes no step.
+      const note = `n${Math.floor(Math.random() * 7)}`;
+      this.decisions = decided(before, {
+        talk: { texts: { ...before.talk.texts, [note]: { text: label, digest: '' } } },
+      });
       const pieces = piecesBetween(before, this.decisions);
-      if (pieces.length === 0) return void this.under.get(keyOf(ref))!.pop();
       this.outbox.add(ref, of, { label, decisions: this.decisions, pieces });
     }
   }

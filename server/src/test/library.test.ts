@@ -339,12 +339,19 @@ describe('backup', () => {
       expect([...(await versions())].sort()).toEqual(['From the backup of 2026-03-01', 'named since']);
     });
 
-    it('refuses what a window writes that was opened before', async () => {
+    it('asks about what a window writes that was opened before, and takes what has nothing to do with it', async () => {
       const before = await now();
       await restore(server, [{ ...backedUp, how: 'backup' }]);
-      const change = changeBetween(before.tune, { ...before.tune, style: 'waltz' });
-      const late = { revision: before.revision, change, label: 'late' };
-      expect((await server.call('PATCH', `/tunes/${changed.id}`, late)).status).toBe(409);
+      const late = (next: Tune) =>
+        server.call<TuneState>('PATCH', `/tunes/${changed.id}`, {
+          revision: before.revision,
+          change: changeBetween(before.tune, next),
+          label: 'late',
+        });
+      expect((await late({ ...before.tune, title: 'Changed Again' })).status).toBe(409);
+      const { status, body } = await late({ ...before.tune, style: 'waltz' });
+      expect([status, body.tune.title, body.tune.style]).toEqual([200, changed.title, 'waltz']);
+      expect(body.undo).toBe('late');
     });
 
     it('counts on from where it was, even where the tune was deleted and cleared away meanwhile', async () => {
