@@ -8,7 +8,7 @@ import type { Tune } from '@nokta/core/music';
 import type { Database } from '../db/open.ts';
 import { arrangements, decisions as history, tuneSteps, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
-import { onceOnly } from './sent.ts';
+import { changedElsewhere, onceOnly, type Sending } from './sent.ts';
 import { readDecisions, storedDecisions, storedTune } from './stored.ts';
 
 export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
@@ -135,43 +135,25 @@ const isPieces = (wanted: Decisions | readonly Piece[]): wanted is readonly Piec
  */
 async function merged(tx: Transaction, row: Row, pieces: readonly Piece[]): Promise<Decisions | null> {
   const now = await record(tx, row);
-  if (collisions(now.decisions, pieces).length > 0) throw changedElsewhere(now);
+  if (collisions(now.decisions, pieces).length > 0) throw changedElsewhere('arrangement', now);
   const next = readDecisions(withPieces(now.decisions, pieces));
-  if (!next) throw changedElsewhere(now);
+  if (!next) throw changedElsewhere('arrangement', now);
   return dequal(next, now.decisions) ? null : next;
 }
 
-const changedElsewhere = (current: ArrangementRecord) =>
-  new Refusal(409, {
-    error: 'This arrangement was changed in another window.',
-    remedy: 'What is there now is shown; make your change again if you still want it.',
-    current,
-  });
-
-/**
- * Changes an arrangement, once.
- * @param merges whether it may be another by now than its sender knows
- * @throws Refusal 409 where it is and may not
- */
+/** Changes an arrangement, once. */
 async function changeOnce(
   tx: Transaction,
-  {
-    id,
-    revision,
-    entry,
-    merges = false,
-  }: { readonly id: string; readonly revision: number; readonly entry: string | null; readonly merges?: boolean },
+  sending: Sending,
   make: (row: Row) => Promise<ArrangementRecord>,
 ): Promise<Answer<ArrangementRecord>> {
-  const row = await findRow(tx, id, true);
+  const row = await findRow(tx, sending.id, true);
   return onceOnly(
     tx,
-    { record: id, entry },
+    'arrangement',
+    sending,
     () => record(tx, row),
-    async () => {
-      if (!merges && row.revision !== revision) throw changedElsewhere(await record(tx, row));
-      return make(row);
-    },
+    () => make(row),
   );
 }
 

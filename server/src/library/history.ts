@@ -9,7 +9,7 @@ import { arrangements, decisions, tuneSteps, tuneVersions, tunes } from '../db/s
 import { Refusal, notFound } from '../problems.ts';
 import { momentAfterAll, touch, type Access, type Transaction } from './decisions.ts';
 import { factsOf } from './facts.ts';
-import { onceOnly } from './sent.ts';
+import { changedElsewhere, onceOnly, type Sending } from './sent.ts';
 import { storedTune } from './stored.ts';
 
 type Row = typeof tunes.$inferSelect;
@@ -35,44 +35,26 @@ async function stateOf(db: Access, row: Row): Promise<TuneState> {
   return { id, revision, tune: storedTune(row.tune), ...(await stepsOf(db, row)) };
 }
 
-/**
- * Changes a tune, once.
- * @param merges whether it may be another by now than its sender knows
- * @throws Refusal 409 with the tune as it is now, where it is and may not
- */
+/** Changes a tune, once. */
 async function changeOnce(
   tx: Transaction,
-  {
-    id,
-    revision,
-    entry,
-    merges = false,
-  }: { readonly id: string; readonly revision: number; readonly entry: string | null; readonly merges?: boolean },
+  sending: Sending,
   make: (row: Row) => Promise<TuneState>,
 ): Promise<Answer<TuneState>> {
   const [row] = await tx
     .select()
     .from(tunes)
-    .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
+    .where(and(eq(tunes.id, sending.id), isNull(tunes.deletedAt)))
     .for('update');
   if (!row) throw notFound('tune');
   return onceOnly(
     tx,
-    { record: id, entry },
+    'tune',
+    sending,
     () => stateOf(tx, row),
-    async () => {
-      if (merges || row.revision === revision) return make(row);
-      throw changedElsewhere(await stateOf(tx, row));
-    },
+    () => make(row),
   );
 }
-
-const changedElsewhere = (current: TuneState) =>
-  new Refusal(409, {
-    error: 'This tune was changed in another window.',
-    remedy: 'What is there now is shown; make your change again if you still want it.',
-    current,
-  });
 
 /**
  * One change more; whatever could have been done again is gone, in the tune and in its arrangements.
@@ -94,7 +76,7 @@ export async function edit(
         : row.revision === revision
           ? changed(before, change)
           : mergedSafely(before, change);
-    if (!after) throw changedElsewhere(await stateOf(tx, row));
+    if (!after) throw changedElsewhere('tune', await stateOf(tx, row));
     const made = changeBetween(before, after);
     if (!made) return stateOf(tx, row);
     const step = row.step + 1;

@@ -1,6 +1,6 @@
 /** Changes that have arrived, known by the id that their sender gave: sent again, none is made twice. */
 import { eq, lt } from 'drizzle-orm';
-import type { Answer } from '@nokta/api';
+import type { Answer, ArrangementRecord, TuneState } from '@nokta/api';
 import type { Database } from '../db/open.ts';
 import { sent } from '../db/schema.ts';
 import { Refusal } from '../problems.ts';
@@ -10,28 +10,53 @@ import type { Access, Transaction } from './decisions.ts';
 const KNOWN_DAYS = 180;
 const DAY_MS = 86_400_000;
 
+/** A change as it is sent. */
+export interface Sending {
+  /** Of the record that it changes. */
+  readonly id: string;
+  /** The record's count of changes, as its sender knows it. */
+  readonly revision: number;
+  /** The change's own id; null where nobody will send it again. */
+  readonly entry: string | null;
+  /** The record may be another by now: the change says itself whether it fits. */
+  readonly merges?: boolean;
+}
+
+/** A record that is not as the sender of a change knows it. @param current as it is now */
+export const changedElsewhere = (what: 'tune' | 'arrangement', current: ArrangementRecord | TuneState): Refusal =>
+  new Refusal(409, {
+    error: `This ${what} was changed in another window.`,
+    remedy: 'What is there now is shown; make your change again if you still want it.',
+    current,
+  });
+
 /**
  * Makes a change, unless it has arrived before; the record must be locked.
- * @param entry the change's id; null where nobody will send it again
- * @param now the record as it is, for a change that is known
+ * @param now the record as it is
  * @param make what is to be done
+ * @throws Refusal 409 where the record is another by now, and the change does not say itself whether it fits
  * @throws Refusal 422 where the id was given to a change of another record
  */
-export async function onceOnly<Record extends { readonly revision: number }>(
+export async function onceOnly<Record extends ArrangementRecord | TuneState>(
   tx: Transaction,
-  { record, entry }: { readonly record: string; readonly entry: string | null },
+  what: 'tune' | 'arrangement',
+  { id, revision, entry, merges = false }: Sending,
   now: () => Promise<Record>,
   make: () => Promise<Record>,
 ): Promise<Answer<Record>> {
   const [known] = entry === null ? [] : await tx.select().from(sent).where(eq(sent.entry, entry));
-  if (known && known.record !== record)
+  if (known && known.record !== id)
     throw new Refusal(422, {
-      error: 'A change of another tune has the same number.',
+      error: `A change of another ${what} has the same number.`,
       remedy: 'Make the change again.',
     });
   if (known) return { ...(await now()), made: known.revision };
+  if (!merges) {
+    const current = await now();
+    if (current.revision !== revision) throw changedElsewhere(what, current);
+  }
   const after = await make();
-  if (entry !== null) await tx.insert(sent).values({ entry, record, revision: after.revision });
+  if (entry !== null) await tx.insert(sent).values({ entry, record: id, revision: after.revision });
   return { ...after, made: after.revision };
 }
 
