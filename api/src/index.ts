@@ -247,11 +247,13 @@ export interface Steps {
   readonly redoAt: string | null;
 }
 
-/**
- * What a change is answered with: the record as it is now, and the count of changes that it had with this one.
- * They differ where the change had arrived before, and others have been made since.
- */
-export type Answer<Record> = Record & { readonly made: number };
+/** What a change is answered with: the record as it is now. */
+export type Answer<Record> = Record & {
+  /** The count of changes that it had with this one. */
+  readonly made: number;
+  /** It may hold more than its sender knows: the change was laid over others, or had arrived before. */
+  readonly others: boolean;
+};
 
 export interface ArrangementRecord extends Steps {
   readonly id: string;

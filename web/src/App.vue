@@ -11,10 +11,10 @@ import { useOutbox } from './outbox/outbox.ts';
 import { useAppTheme } from './settings/theme.ts';
 
 useAppTheme();
-// What an earlier page could not send goes out now.
-void useOutbox().begin();
-const messages = useMessages();
 const outbox = useOutbox();
+// What an earlier page could not send goes out now.
+void outbox.begin();
+const messages = useMessages();
 watch(
   () => outbox.keeps,
   (keeps) => {

@@ -87,6 +87,14 @@ describe('pieces', () => {
     );
   });
 
+  it('of a whole long tune are laid in a moment', () => {
+    const many = Object.fromEntries(Array.from({ length: 20_000 }, (_, index) => [`n${index}`, 'up' as const]));
+    const pieces = piecesBetween(FIRST_DECISIONS, at({ bow: { turns: many } }));
+    const begin = performance.now();
+    expect(Object.keys(withPieces(FIRST_DECISIONS, pieces).bow.turns)).toHaveLength(20_000);
+    expect(performance.now() - begin).toBeLessThan(1_000);
+  });
+
   it('are a small part of all that is decided', () => {
     const before = deciding({
       locks: Object.fromEntries(Array.from({ length: 60 }, (_, index) => [`n${index + 1}`, lock(1)])),

@@ -92,15 +92,26 @@ export const collisions = (decisions: Decisions, pieces: readonly Piece[]): read
  * @example withPieces(FIRST_DECISIONS, [{ slice: 'pace', field: 'tempo', before: null, after: 80 }]).pace.tempo // 80
  */
 export function withPieces(decisions: Decisions, pieces: readonly Piece[]): Decisions {
-  const next: Record<string, Record<string, unknown>> = {};
+  // Slices and fields are copied once each, however many pieces they take.
+  const slices = new Map<SliceName, Map<string, unknown>>();
+  const many = new Map<string, Map<string, unknown>>();
   for (const { slice, field, entry, after } of pieces) {
-    const own = (next[slice] ??= { ...(decisions[slice] as unknown as Fields) });
-    own[field] = entry === undefined ? after : withEntry((own[field] ?? {}) as Fields, entry, after);
+    const own = slices.get(slice) ?? new Map(Object.entries(decisions[slice]));
+    slices.set(slice, own);
+    if (entry === undefined) own.set(field, after);
+    else {
+      const name = `${slice}.${field}`;
+      const entries = many.get(name) ?? new Map(Object.entries((own.get(field) ?? {}) as Fields));
+      many.set(name, entries);
+      if (after === null) entries.delete(entry);
+      else entries.set(entry, after);
+      own.set(field, entries);
+    }
   }
-  return { ...decisions, ...next } as unknown as Decisions;
-}
-
-function withEntry(many: Fields, entry: string, after: unknown): Fields {
-  const rest = Object.fromEntries(Object.entries(many).filter(([key]) => key !== entry));
-  return after === null ? rest : { ...rest, [entry]: after };
+  const plain = (value: unknown): unknown => (value instanceof Map ? Object.fromEntries(value) : value);
+  const laid = [...slices].map(([slice, own]) => [
+    slice,
+    Object.fromEntries([...own].map(([field, value]) => [field, plain(value)])),
+  ]);
+  return { ...decisions, ...(Object.fromEntries(laid) as object) };
 }

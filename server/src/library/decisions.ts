@@ -152,6 +152,7 @@ async function changeOnce(
     tx,
     'arrangement',
     sending,
+    row,
     () => record(tx, row),
     () => make(row),
   );

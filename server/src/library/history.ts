@@ -51,6 +51,7 @@ async function changeOnce(
     tx,
     'tune',
     sending,
+    row,
     () => stateOf(tx, row),
     () => make(row),
   );

@@ -32,6 +32,7 @@ export const changedElsewhere = (what: 'tune' | 'arrangement', current: Arrangem
 
 /**
  * Makes a change, unless it has arrived before; the record must be locked.
+ * @param row its count of changes as it is
  * @param now the record as it is
  * @param make what is to be done
  * @throws Refusal 409 where the record is another by now, and the change does not say itself whether it fits
@@ -41,6 +42,7 @@ export async function onceOnly<Record extends ArrangementRecord | TuneState>(
   tx: Transaction,
   what: 'tune' | 'arrangement',
   { id, revision, entry, merges = false }: Sending,
+  row: { readonly revision: number },
   now: () => Promise<Record>,
   make: () => Promise<Record>,
 ): Promise<Answer<Record>> {
@@ -50,14 +52,12 @@ export async function onceOnly<Record extends ArrangementRecord | TuneState>(
       error: `A change of another ${what} has the same number.`,
       remedy: 'Make the change again.',
     });
-  if (known) return { ...(await now()), made: known.revision };
-  if (!merges) {
-    const current = await now();
-    if (current.revision !== revision) throw changedElsewhere(what, current);
-  }
+  if (known) return { ...(await now()), made: known.revision, others: true };
+  const others = row.revision !== revision;
+  if (others && !merges) throw changedElsewhere(what, await now());
   const after = await make();
   if (entry !== null) await tx.insert(sent).values({ entry, record: id, revision: after.revision });
-  return { ...after, made: after.revision };
+  return { ...after, made: after.revision, others };
 }
 
 /** Forgets what nobody sends again. */

@@ -141,7 +141,14 @@ describe('parts', () => {
 
   it('are split at the selected note, and joined again', async () => {
     const { desk, commands } = await openDesk('parts');
-    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, made: 2, tune: desk.tune!.tune, ...NO_STEPS });
+    vi.spyOn(api, 'edit').mockResolvedValue({
+      id: 't1',
+      revision: 2,
+      made: 2,
+      others: false,
+      tune: desk.tune!.tune,
+      ...NO_STEPS,
+    });
     desk.choose('n5');
     commands.part('split');
     await vi.waitFor(() => expect(desk.phrases).toHaveLength(2));
@@ -153,7 +160,7 @@ describe('parts', () => {
   it('move by one note for each key, however quickly the keys come', async () => {
     const { desk, commands } = await openDesk('parts');
     vi.spyOn(api, 'edit').mockImplementation(() =>
-      Promise.resolve({ id: 't1', revision: 2, made: 2, tune, ...NO_STEPS }),
+      Promise.resolve({ id: 't1', revision: 2, made: 2, others: false, tune, ...NO_STEPS }),
     );
     desk.choose('n5');
     await Promise.all([commands.part('split'), commands.part('later'), commands.part('later')]);

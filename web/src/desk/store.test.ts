@@ -82,7 +82,7 @@ describe('deciding', () => {
 
   it('engraves no strips while they are not shown, and all of them when they are again', async () => {
     fakeServer();
-    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, made: 2, tune, ...NO_STEPS });
+    vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, made: 2, others: false, tune, ...NO_STEPS });
     const desk = await openDesk();
     const { engraver } = await import('../workers/index.ts');
     vi.mocked(engraver.engrave).mockClear();
@@ -100,7 +100,9 @@ describe('deciding', () => {
 
   it('parts the tune as one step of its history, and says why where it cannot', async () => {
     fakeServer();
-    const edit = vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, made: 2, tune, ...NO_STEPS });
+    const edit = vi
+      .spyOn(api, 'edit')
+      .mockResolvedValue({ id: 't1', revision: 2, made: 2, others: false, tune, ...NO_STEPS });
     const desk = await openDesk();
     const note = desk.notes[4]!.id;
     expect(await desk.part((now) => splitPhrase(now, note), 'split a phrase')).toBe(true);
@@ -249,6 +251,7 @@ describe('deciding', () => {
       id: 't1',
       revision: 2,
       made: 2,
+      others: false,
       tune: { ...tune, title: 'New' },
       ...NO_STEPS,
     });

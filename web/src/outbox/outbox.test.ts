@@ -48,7 +48,7 @@ function serve(...failures: Error[]) {
     if (failure) throw failure;
     if (known !== revision) throw new RefusedError(409, { error: 'late', current: record(1, revision) });
     revision += 1;
-    return { ...record(0, revision), decisions: decisions as Decisions, undo: label, made: revision };
+    return { ...record(0, revision), decisions: decisions as Decisions, undo: label, made: revision, others: false };
   });
 }
 
@@ -123,8 +123,8 @@ describe('a row', () => {
     const decide = vi
       .spyOn(api, 'decide')
       .mockRejectedValueOnce(new UnreachableError())
-      .mockResolvedValueOnce({ ...record(60, 2), made: 2 })
-      .mockResolvedValueOnce({ ...record(70, 3), made: 3 });
+      .mockResolvedValueOnce({ ...record(60, 2), made: 2, others: false })
+      .mockResolvedValueOnce({ ...record(70, 3), made: 3, others: false });
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(A1, ORIGIN, at(70));
     await vi.advanceTimersByTimeAsync(1_000);
@@ -146,7 +146,7 @@ describe('a row', () => {
     outbox.onArrived((_, now, left, others) => seen.push([now.revision, left?.entries.length ?? 0, others]));
     const decide = vi
       .spyOn(api, 'decide')
-      .mockResolvedValueOnce({ ...record(50, 4), made: 2 })
+      .mockResolvedValueOnce({ ...record(50, 4), made: 2, others: true })
       .mockRejectedValueOnce(new RefusedError(409, { error: 'late', current: record(50, 4) }));
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(A1, ORIGIN, at(70));
@@ -210,7 +210,7 @@ describe('two rows', () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());
     serve(new UnreachableError(), new UnreachableError());
-    vi.spyOn(api, 'edit').mockResolvedValue({ ...state, made: 2 });
+    vi.spyOn(api, 'edit').mockResolvedValue({ ...state, made: 2, others: false });
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(T1, ORIGIN, rename);
     await settled();
@@ -237,11 +237,11 @@ describe('two rows', () => {
     vi.spyOn(api, 'decide').mockImplementation(async () => {
       await new Promise((resolve) => setTimeout(resolve, 4));
       order.push('decide');
-      return { ...record(60, 2), made: 2 };
+      return { ...record(60, 2), made: 2, others: false };
     });
     vi.spyOn(api, 'edit').mockImplementation(() => {
       order.push('edit');
-      return Promise.resolve({ ...state, made: 2 });
+      return Promise.resolve({ ...state, made: 2, others: false });
     });
     outbox.add(A1, ORIGIN, at(60));
     outbox.add(T1, ORIGIN, rename);

@@ -229,13 +229,10 @@ export const useOutbox = defineStore('outbox', () => {
     return own;
   }
 
-  function arrived(key: string, { made, ...now }: Answered): void {
+  function arrived(key: string, { made, others, ...now }: Answered): void {
     // More may have been added while it was on its way.
     const queue = queues.value.get(key);
-    if (!queue) return;
-    // Others have written since, or had written before and it was laid over theirs.
-    const others = made !== now.revision || made > queue.revision + 1;
-    shorten(queue, taken(queue, made), now, others || unseen.has(key));
+    if (queue) shorten(queue, taken(queue, made), now, others || unseen.has(key));
   }
 
   function shorten(queue: Queue, left: Queue | null, now: Theirs, others: boolean): void {

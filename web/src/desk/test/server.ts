@@ -30,16 +30,21 @@ export function fakeServer() {
   });
   /** Changes that have arrived, by their ids, and the revision that each made. */
   const arrived = new Map<string, number>();
-  async function once(known: number | null, entry: string, change: () => void): Promise<Answer<ArrangementRecord>> {
+  async function once(
+    known: number,
+    entry: string,
+    change: () => void,
+    merges = false,
+  ): Promise<Answer<ArrangementRecord>> {
     await Promise.resolve();
     const made = arrived.get(entry);
-    if (made !== undefined) return { ...record(), made };
-    if (known !== null && known !== revision)
-      throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
+    if (made !== undefined) return { ...record(), made, others: true };
+    const others = known !== revision;
+    if (others && !merges) throw new RefusedError(409, { error: 'Changed in another window.', current: record() });
     revision += 1;
     change();
     arrived.set(entry, revision);
-    return { ...record(), made: revision };
+    return { ...record(), made: revision, others };
   }
   const tuneRecord = (): TuneRecord => ({
     id: 't1',
@@ -54,12 +59,13 @@ export function fakeServer() {
   vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
   const decide = vi.spyOn(api, 'decide').mockImplementation((_, known, wanted, label, entry) => {
     const pieces = Array.isArray(wanted) ? (wanted as readonly Piece[]) : null;
-    const touched = pieces !== null && collisions(states[step]!.decisions, pieces).length > 0;
-    return once(pieces && !touched ? null : touched ? -1 : known, entry, () => {
+    const fits = pieces !== null && collisions(states[step]!.decisions, pieces).length === 0;
+    const lay = () => {
       const decisions = pieces ? withPieces(states[step]!.decisions, pieces) : (wanted as Decisions);
       states.splice(step + 1, Infinity, { decisions, label });
       step += 1;
-    });
+    };
+    return once(known, entry, lay, fits);
   });
   const undo = vi
     .spyOn(api, 'undo')

@@ -37,7 +37,7 @@ async function openWriter(music: string) {
   const edit = vi.spyOn(api, 'edit').mockImplementation((id, _, change: TuneChange) => {
     stored = applyChange(stored, change);
     revision += 1;
-    return Promise.resolve({ id, revision, made: revision, tune: stored, ...NO_STEPS });
+    return Promise.resolve({ id, revision, made: revision, others: false, tune: stored, ...NO_STEPS });
   });
   const desk = useDesk();
   await desk.open('t1');
