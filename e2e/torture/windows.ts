@@ -14,6 +14,7 @@ import { tuneFrom } from '../../server/src/test/harness.ts';
 import { freePort, kill, killAll, send, start } from '../../server/src/test/program.ts';
 import { useOutbox } from '../../web/src/outbox/outbox.ts';
 import { decisionsWith, keyOf, tuneWith, type RecordRef } from '../../web/src/outbox/queue.ts';
+import type { Span } from '../../server/src/torture/span.ts';
 
 export interface Windows {
   readonly edits: number;
@@ -191,14 +192,8 @@ async function round(port: number, name: string): Promise<Windows> {
   };
 }
 
-/** @param most rounds of sixty edits; @param untilMs or for so long */
-export async function twoWindows({
-  most = Infinity,
-  untilMs = Infinity,
-}: {
-  readonly most?: number;
-  readonly untilMs?: number;
-}): Promise<Windows> {
+/** In rounds of sixty edits. */
+export async function twoWindows({ most = Infinity, untilMs = Infinity }: Span): Promise<Windows> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-windows-'));
   const real = globalThis.fetch;
   const begin = performance.now();

@@ -612,3 +612,12 @@ describe('A double stop of which one note is tied', () => {
     expect(struck(body)).toEqual(expected);
   });
 });
+
+it('ABC: a chord or a text right before a bar line is told, and where to leave is kept', () => {
+  const { tune, notices } = abc('CDEF "^slow"|GABc "G"|CDEF "^To Coda"|GABc|');
+  expect(notices.map(({ message }) => message)).toEqual([
+    'The text “slow” was left out: no note begins there for it.',
+    'The chord symbol “G” was left out: no note begins there for it.',
+  ]);
+  expect(tune.bars.map(({ toCoda }) => toCoda ?? false)).toEqual([false, false, true, false]);
+});

@@ -4,6 +4,7 @@ import type { ArrangementRecord, NewTune, TuneRecord } from '@nokta/api';
 import { changeBetween } from '@nokta/core/edit';
 import { startHarness, tuneFrom } from '../test/harness.ts';
 import { randomOf, spoil } from '../test/spoiled.ts';
+import type { Span } from './span.ts';
 
 export interface Called {
   readonly calls: number;
@@ -96,14 +97,7 @@ const spoiledPath = (path: string): string => {
   return `${path.slice(0, at)}${randomOf(['%00', '%ff', '%F0%9D', '..', '/', '&', '-1', '1e999', '%22', '\u00e9', ''])}${path.slice(at + Math.floor(Math.random() * 3))}`;
 };
 
-/** @param most calls to make; @param untilMs or for so long */
-export async function callServer({
-  most = Infinity,
-  untilMs = Infinity,
-}: {
-  readonly most?: number;
-  readonly untilMs?: number;
-}): Promise<Called> {
+export async function callServer({ most = Infinity, untilMs = Infinity }: Span): Promise<Called> {
   const server = await startHarness();
   const begin = performance.now();
   const answers: Record<string, number> = {};

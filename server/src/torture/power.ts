@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { TuneList, TuneRecord } from '@nokta/api';
 import { tuneFrom } from '../test/harness.ts';
 import { freePort, killAll, send, start } from '../test/program.ts';
+import type { Span } from './span.ts';
 
 export interface PowerCuts {
   readonly cuts: number;
@@ -17,13 +18,7 @@ const TUNE = tuneFrom('X:1\nT:Net Loft\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n');
 const CUT_AFTER = '400';
 const WRITERS = 3;
 
-export async function powerCuts({
-  most = Infinity,
-  untilMs = Infinity,
-}: {
-  readonly most?: number;
-  readonly untilMs?: number;
-}): Promise<PowerCuts> {
+export async function powerCuts({ most = Infinity, untilMs = Infinity }: Span): Promise<PowerCuts> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-power-'));
   const begin = performance.now();
   const kept = new Map<string, string>();

@@ -52,6 +52,13 @@ function serve(...failures: Error[]) {
   });
 }
 
+/** What is told of each arrival: the revision that is there, how many still wait, whether there is more than was sent. */
+function arrivals(outbox: ReturnType<typeof useOutbox>): readonly (readonly [number, number, boolean])[] {
+  const seen: [number, number, boolean][] = [];
+  outbox.onArrived((_, now, left, others) => seen.push([now.revision, left?.entries.length ?? 0, others]));
+  return seen;
+}
+
 beforeEach(() => {
   vi.restoreAllMocks();
   // An outbox that waits for the server asks again by itself: of a slow test's time it must know nothing, nor go on
@@ -118,8 +125,7 @@ describe('a row', () => {
   it('sends a change again under its own id, and builds on what it made where only the answer was lost', async () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());
-    const seen: unknown[] = [];
-    outbox.onArrived((_, now, left, others) => seen.push([now.revision, left?.entries.length ?? 0, others]));
+    const seen = arrivals(outbox);
     const decide = vi
       .spyOn(api, 'decide')
       .mockRejectedValueOnce(new UnreachableError())
@@ -142,8 +148,7 @@ describe('a row', () => {
   it('tells that others have written on top of what arrived unanswered, and never writes over them', async () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());
-    const seen: unknown[] = [];
-    outbox.onArrived((_, now, left, others) => seen.push([now.revision, left?.entries.length ?? 0, others]));
+    const seen = arrivals(outbox);
     const decide = vi
       .spyOn(api, 'decide')
       .mockResolvedValueOnce({ ...record(50, 4), made: 2, others: true })

@@ -204,9 +204,11 @@ class VoiceReader {
     let right = RIGHT_OF[element.type] ?? {};
     const left = LEFT_OF[element.type] ?? {};
     for (const name of element.decoration ?? []) this.readNavigation(name);
-    const { way, annotation } = chordText(element);
+    const { way, annotation, chordSymbol } = chordText(element);
     const closes = this.bar.events.length > 0;
     Object.assign(closes ? this.bar : (this.bars.at(-1) ?? this.bar), way);
+    if (chordSymbol)
+      this.notice(element.startChar, `The chord symbol “${chordSymbol}” was left out: no note begins there for it.`);
     if (annotation)
       this.notice(element.startChar, `The text “${annotation}” was left out: no note begins there for it.`);
     if (closes) this.closeBar(right.barline ?? 'single');
