@@ -444,8 +444,10 @@ export class BowPlanner {
   /** The strokes of the opening where one of them is slurred to another, or cut: what the first direction is read from. */
   #openingUnder({ stroke, sound }: Place, { join, cut }: Options): readonly Pick<Node, 'group'>[] {
     const bar = firstBar(this.#tune);
-    const until = this.#nodes.findIndex(({ group }) => group.barIndex >= bar) + 2;
-    if (stroke >= until || until < 2) return this.#nodes;
+    const reached = this.#nodes.findIndex(({ group }) => group.barIndex >= bar);
+    // Where one slur from the pickup holds all, a cut may begin the whole bar.
+    const until = reached < 0 ? this.#nodes.length : reached + 2;
+    if (stroke >= until) return this.#nodes;
     const opening = this.#nodes.slice(0, until);
     if (join) return opening.toSpliced(stroke, 1);
     return cut && sound > 0 ? opening.toSpliced(stroke, 1, ...this.#split(this.#nodes[stroke]!, sound)) : opening;
