@@ -13,9 +13,17 @@ import { engraveSheet } from '@nokta/engrave/sheet';
 const drawn = new Map<string, Arrangement>();
 const KEPT = 8;
 
-function arranged(tune: Tune, decisions: Decisions): Arrangement {
-  const key = JSON.stringify([tune, decisions]);
-  const arrangement = drawn.get(key) ?? arrange(tune, decisions);
+/** What is drawn. */
+export interface Drawn {
+  readonly tune: Tune;
+  readonly decisions: Decisions;
+  /** Which time round, from 1. */
+  readonly round?: number;
+}
+
+function arranged({ tune, decisions, round = 1 }: Drawn): Arrangement {
+  const key = JSON.stringify([tune, decisions, round]);
+  const arrangement = drawn.get(key) ?? arrange(tune, decisions, round);
   drawn.delete(key);
   drawn.set(key, arrangement);
   if (drawn.size > KEPT) drawn.delete(drawn.keys().next().value!);
@@ -25,11 +33,10 @@ function arranged(tune: Tune, decisions: Decisions): Arrangement {
 const service = {
   /** A few bars on one line. */
   line: (musicXml: string): Promise<EngravedLine> => engraveLine(musicXml, 'paper'),
-  sheet: (tune: Tune, decisions: Decisions, style: SheetStyle): Promise<readonly string[]> =>
-    engraveSheet(arranged(tune, decisions), style),
-  async pdf(tune: Tune, decisions: Decisions, style: SheetStyle): Promise<Uint8Array> {
-    const pages = await engraveSheet(arranged(tune, decisions), style);
-    return service.pages(pages, style, tune.title);
+  sheet: (piece: Drawn, style: SheetStyle): Promise<readonly string[]> => engraveSheet(arranged(piece), style),
+  async pdf(piece: Drawn, style: SheetStyle): Promise<Uint8Array> {
+    const pages = await engraveSheet(arranged(piece), style);
+    return service.pages(pages, style, piece.tune.title);
   },
   /** Pages that are drawn already, as a PDF. */
   async pages(
@@ -42,16 +49,15 @@ const service = {
   },
   /** The tune in an open format. @param contents all that a Nokta file holds */
   file(
-    tune: Tune,
-    decisions: Decisions,
+    piece: Drawn,
     { ending, contents, tab }: { readonly ending: Ending; readonly contents: NoktaContents; readonly tab: boolean },
   ): Uint8Array {
-    const content = saveArrangement(arranged(tune, decisions), ending, contents, { tab });
+    const content = saveArrangement(arranged(piece), ending, contents, { tab });
     return typeof content === 'string' ? new TextEncoder().encode(content) : content;
   },
   /** One page as a picture; the last where there are not so many. @param page from 1 */
-  async png(tune: Tune, decisions: Decisions, style: SheetStyle, page: number): Promise<Uint8Array> {
-    const pages = await engraveSheet(arranged(tune, decisions), style);
+  async png(piece: Drawn, style: SheetStyle, page: number): Promise<Uint8Array> {
+    const pages = await engraveSheet(arranged(piece), style);
     const { sheetPng } = await import('@nokta/engrave/png');
     return sheetPng(pages[Math.min(page, pages.length) - 1]!);
   },

@@ -37,10 +37,11 @@ export interface Arrangement extends Facts {
 
 /**
  * Works one arrangement out. To work on it further, keep a `Derivation` of `STAGES`.
+ * @param timeRound which time round is looked at, from 1
  * @example arrange(reel, FIRST_DECISIONS).fingering.notes.length > 0 // true
  */
-export function arrange(source: Tune, decisions: Decisions = FIRST_DECISIONS): Arrangement {
-  return { ...new Derivation<Decisions, Facts>(STAGES).derive(decisions, { source }).facts, decisions };
+export function arrange(source: Tune, decisions: Decisions = FIRST_DECISIONS, timeRound = 1): Arrangement {
+  return { ...new Derivation<Decisions, Facts>(STAGES).derive(decisions, { source, timeRound }).facts, decisions };
 }
 
 /**

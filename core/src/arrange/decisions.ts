@@ -84,7 +84,9 @@ const withMissing = (stored: Readonly<Record<string, unknown>>) => ({
   ...stored,
   ...each((name) => {
     const own = stored[name];
-    return typeof own === 'object' && own !== null ? { ...SLICES[name].first, ...own } : (own ?? SLICES[name].first);
+    if (typeof own !== 'object' || own === null) return own ?? SLICES[name].first;
+    const read = Object.entries(own).filter(([field]) => !SLICES[name].retired?.includes(field));
+    return { ...SLICES[name].first, ...Object.fromEntries(read) };
   }),
 });
 

@@ -29,7 +29,7 @@ export function* ladderStep({
   const { version } = decisions;
   if (!isGraded(version.grade) || version.grade === 6 || !graded) return null;
   const grade = (version.grade + 1) as GradeNumber;
-  const wanted = { ...version, grade, contract: null, locked: [], chosen: {}, slots: {}, round: 1 };
+  const wanted = { ...version, grade, contract: null, locked: [], chosen: {}, slots: {} };
   const context = { tune: inKey, instrument, tuning, tempo };
   // In steps: whoever takes a card meanwhile does not wait for it.
   yield* versionAhead(wanted, context);

@@ -25,9 +25,16 @@ import { asFingered } from './staff.ts';
 import { bowUnder } from './underContract.ts';
 import { versionOf, type GradedFacts, type Round } from './version.ts';
 
-/** Everything that is worked out for an arrangement, and the tune as it was brought in. */
-export interface Facts {
+/** What there is before anything is worked out. */
+export interface Given {
+  /** The tune as it was brought in. */
   readonly source: Tune;
+  /** Which time round is looked at, from 1: phrases may change when they come again. */
+  readonly timeRound: number;
+}
+
+/** Everything that is worked out for an arrangement, and what it is worked out from. */
+export interface Facts extends Given {
   readonly instrument: Instrument;
   readonly tuning: Tuning;
   readonly tension: TensionReport;
@@ -84,9 +91,9 @@ export const STAGES = [
   stage(
     'version',
     ['version'],
-    ['inKey', 'instrument', 'tuning', 'tempo'],
-    ({ version }, { inKey, instrument, tuning, tempo }) =>
-      versionOf(version, { tune: inKey, instrument, tuning, tempo }),
+    ['inKey', 'instrument', 'tuning', 'tempo', 'timeRound'],
+    ({ version }, { inKey, instrument, tuning, tempo, timeRound }) =>
+      versionOf(version, { tune: inKey, instrument, tuning, tempo }, timeRound),
   ),
   stage('signs', ['signs'], ['plain'], ({ signs }, { plain }) => ({ tune: signedTune(plain, signs) })),
   // A version has the phrases of its tune, however little of them it keeps. Held phrases are in the tune itself.

@@ -15,10 +15,10 @@ import type { SlotFill, VersionDecisions } from '../grade/index.ts';
 const REEL =
   '|: "D"d2fd Adfd | "G"g2fg e2ce | "D"d2fd Adfd | "A"e4 c4 | "D"a2fa dafd | "G"b2gb "A"a2e2 | "D"fdfa "A"gece | "D"d4 d4 :|';
 const reel = tuneOf(REEL, { key: 'D', metre: '4/4', tempo: '1/4=100' });
-const version = (change: Partial<VersionDecisions>, tune: Tune = reel): Arrangement =>
-  arrange(tune, decided(FIRST_DECISIONS, { version: change }));
+const version = (change: Partial<VersionDecisions>, tune: Tune = reel, time = 1): Arrangement =>
+  arrange(tune, decided(FIRST_DECISIONS, { version: change }), time);
 const [phrase] = phrasesOf(arrange(reel).form);
-const slot = (fill: SlotFill, round = 1) => version({ slots: { [phrase!.notes[0]!]: { 2: fill } }, round });
+const slot = (fill: SlotFill, time = 1) => version({ slots: { [phrase!.notes[0]!]: { 2: fill } } }, reel, time);
 const pitches = (tune: Tune) => soundingNotes(tune).map(({ note }) => midi(note.heads[0]!.pitch));
 const inPhrase = (tune: Tune) => {
   const own = new Set(phrase!.notes);

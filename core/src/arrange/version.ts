@@ -53,14 +53,15 @@ const NO_ROUNDS: readonly Round[] = [];
 
 /**
  * A version by what was decided about it.
+ * @param time which time round, from 1
  * @example versionOf({ ...FIRST_DECISIONS.version }, { ...facts, tune: reel }).plain === reel // true
  */
-export function versionOf(version: VersionDecisions, context: Context): VersionFacts {
+export function versionOf(version: VersionDecisions, context: Context, time = 1): VersionFacts {
   const first = oneVersion(version, context);
   const rounds = roundsOf(version, context, first);
-  const now = rounds.find(({ time }) => time === version.round);
-  const told = rounds.length === 0 ? NO_ROUNDS : rounds.map(({ time, tune }) => ({ time, tune }));
-  if (!now || version.round === 1) return { ...first, rounds: told };
+  const now = rounds.find((round) => round.time === time);
+  const told = rounds.length === 0 ? NO_ROUNDS : rounds.map((round) => ({ time: round.time, tune: round.tune }));
+  if (!now || time === 1) return { ...first, rounds: told };
   return {
     ...first,
     plain: now.tune,

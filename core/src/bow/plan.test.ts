@@ -138,7 +138,7 @@ describe('another choice', () => {
   it('begins as planned anew where a slur from the pickup is cut on the bar', () => {
     const tune = tuneOf('F | G6 A3 |', { metre: '9/8' });
     const slurred = { ...tune, slurs: [{ from: 'n1', to: 'n3' }] };
-    const first = planned(slurred);
+    const first = planned(slurred, {});
     const cut = first.alternatives('n2').find(({ change }) => change === 'cut')!;
     const again = planned(slurred, { slurs: { n2: 'cut' } });
     expect(again.plan.strokes.map(({ direction }) => direction)).toEqual(['up', 'down']);

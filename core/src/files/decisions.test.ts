@@ -42,6 +42,11 @@ describe('decisions about the hand', () => {
     expect(decisionsSchema.safeParse({ ...DECIDED, pace: { tempo: 90, swing: 2 } }).success).toBe(false);
   });
 
+  it('are read without the time round that was looked at, which older programs kept with them', () => {
+    const older = { ...DECIDED, version: { ...DECIDED.version, round: 2 } };
+    expect(decisionsSchema.parse(older)).toEqual(DECIDED);
+  });
+
   it('of older files hold as they did', () => {
     const { key, pace, hand } = DECIDED;
     const locks = { n1: { instrument: 'cello', stops: [{ string: 2, finger: 4, midi: 55 }] } };

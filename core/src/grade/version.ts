@@ -38,8 +38,6 @@ export interface VersionDecisions {
   readonly rhythm: (typeof RHYTHMS)[number];
   readonly repeated: (typeof REPEATED)[number];
   readonly slots: Slots;
-  /** Which time round is worked out: what is looked at, never stored as another than 1. */
-  readonly round: number;
 }
 
 const gradeSchema = z.union([z.enum(['tune', 'bare']), z.literal([1, 2, 3, 4, 5, 6])]);
@@ -56,7 +54,6 @@ const FIRST: VersionDecisions = {
   rhythm: 'sung',
   repeated: 'as-sung',
   slots: {},
-  round: 1,
 };
 
 export const versionSlice = slice<VersionDecisions>({
@@ -74,9 +71,9 @@ export const versionSlice = slice<VersionDecisions>({
       z.string().max(64),
       z.record(z.string().regex(/^[2-9]$/), z.union([gradeSchema, z.enum(['octave-up', 'octave-down'])])),
     ),
-    round: z.int().min(1).max(MOST_ROUNDS),
   }) as unknown as z.ZodType<VersionDecisions, VersionDecisions>,
   first: FIRST,
+  retired: ['round'],
   older: ({ version }) => ({ ...FIRST, grade: version }),
 });
 

@@ -9,6 +9,8 @@ export interface Slice<Value> {
   readonly schema: z.ZodType<Value, Value>;
   /** Before anything is decided. */
   readonly first: Value;
+  /** Fields that older programs stored and nobody reads any more. */
+  readonly retired?: readonly string[];
   /** This slice's part of what older programs stored, when all decisions stood side by side; checked by the schema. */
   older(flat: Readonly<Record<string, unknown>>): unknown;
 }

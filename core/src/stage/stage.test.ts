@@ -19,8 +19,8 @@ const ALL = STAGES.map(({ name }) => name);
 
 function after(change: DecisionChange, source = REEL): readonly string[] {
   const derivation = new Derivation<Decisions, Facts>(STAGES);
-  derivation.derive(FIRST_DECISIONS, { source: REEL });
-  return derivation.derive(decided(FIRST_DECISIONS, change), { source }).ran;
+  derivation.derive(FIRST_DECISIONS, { source: REEL, timeRound: 1 });
+  return derivation.derive(decided(FIRST_DECISIONS, change), { source, timeRound: 1 }).ran;
 }
 
 describe('the stages of an arrangement', () => {
@@ -57,8 +57,8 @@ describe('the stages of an arrangement', () => {
               .map(([key, inner]) => [key, turned(inner)]),
           );
     const derivation = new Derivation<Decisions, Facts>(STAGES);
-    derivation.derive(decisions, { source: REEL });
-    expect(derivation.derive(turned(decisions) as Decisions, { source: REEL }).ran).toEqual([]);
+    derivation.derive(decisions, { source: REEL, timeRound: 1 });
+    expect(derivation.derive(turned(decisions) as Decisions, { source: REEL, timeRound: 1 }).ran).toEqual([]);
   });
 
   it('all run for another tune', () => {
@@ -77,7 +77,7 @@ describe('the stages of an arrangement', () => {
     let decisions = FIRST_DECISIONS;
     for (const change of changes) {
       decisions = decided(decisions, change);
-      const { facts } = derivation.derive(decisions, { source: REEL });
+      const { facts } = derivation.derive(decisions, { source: REEL, timeRound: 1 });
       const fresh = arrange(REEL, decisions);
       expect(facts.fingering).toEqual(fresh.fingering);
       expect(facts.bowing).toEqual(fresh.bowing);
@@ -87,7 +87,7 @@ describe('the stages of an arrangement', () => {
   });
 
   it('come each after those that they need', () => {
-    const given = new Set<string>(['source']);
+    const given = new Set<string>(['source', 'timeRound']);
     const facts = arrange(REEL);
     for (const stage of STAGES) {
       for (const need of stage.needs) expect(given, `${stage.name} needs ${need}`).toContain(need);

@@ -1,7 +1,6 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router } from 'express';
 import { decideRequest, fileQuery, pictureQuery, sheetQuery, stepRequest } from '@nokta/api';
-import { decided } from '@nokta/core/arrange';
 import { MEDIA_TYPE, endingOf } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
 import { decide, findArrangement, materialOf, walk } from '../library/decisions.ts';
@@ -33,33 +32,29 @@ export function arrangementRoutes(library: Library): Router {
   }
   router.get('/:id/sheet', async (request, response) => {
     const { round, style } = sheetQuery.parse(request.query);
-    const { tune, decisions: stored } = await materialOf(db, request.params.id);
-    const decisions = decided(stored, { version: { round } });
-    response.json({ pages: await drawing.ask((service) => service.sheet(tune, decisions, style)) });
+    const { tune, decisions } = await materialOf(db, request.params.id);
+    response.json({ pages: await drawing.ask((service) => service.sheet({ tune, decisions, round }, style)) });
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
     const { round, style } = sheetQuery.parse(request.query);
-    const { tune, decisions: stored } = await materialOf(db, request.params.id);
-    const decisions = decided(stored, { version: { round } });
-    const pdf = await drawing.ask((service) => service.pdf(tune, decisions, style));
+    const { tune, decisions } = await materialOf(db, request.params.id);
+    const pdf = await drawing.ask((service) => service.pdf({ tune, decisions, round }, style));
     sendFile(response, tune.title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/sheet.png', async (request, response) => {
     const { round, style, page } = pictureQuery.parse(request.query);
-    const { tune, decisions: stored } = await materialOf(db, request.params.id);
-    const decisions = decided(stored, { version: { round } });
-    const png = await drawing.ask((service) => service.png(tune, decisions, style, page));
+    const { tune, decisions } = await materialOf(db, request.params.id);
+    const png = await drawing.ask((service) => service.png({ tune, decisions, round }, style, page));
     sendFile(response, tune.title, 'png', 'image/png', png);
   });
   router.get('/:id/:file', async (request, response) => {
     const ending = endingOf(request.params.file);
     if (!ending || request.params.file !== `tune.${ending}`) throw notFound('file');
     const { tab, round } = fileQuery.parse(request.query);
-    const { tune, decisions: stored, tuneId } = await materialOf(db, request.params.id);
-    const decisions = decided(stored, { version: { round } });
+    const { tune, decisions, tuneId } = await materialOf(db, request.params.id);
     const contents = await noktaContents(library, tuneId);
     if (!contents) throw notFound('tune');
-    const content = await drawing.ask((service) => service.file(tune, decisions, { ending, contents, tab }));
+    const content = await drawing.ask((service) => service.file({ tune, decisions, round }, { ending, contents, tab }));
     sendFile(response, tune.title, ending, MEDIA_TYPE[ending], content);
   });
   return router;

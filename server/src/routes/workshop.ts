@@ -16,7 +16,7 @@ export function printRoutes({ drawing }: Pick<Library, 'drawing'>): Router {
   });
   router.post('/sheet.pdf', async (request, response) => {
     const { tune, decisions, style } = printRequest.parse(request.body);
-    const pdf = await drawing.ask((service) => service.pdf(tune, decisions, style));
+    const pdf = await drawing.ask((service) => service.pdf({ tune, decisions }, style));
     sendFile(response, tune.title, 'pdf', 'application/pdf', pdf);
   });
   return router;

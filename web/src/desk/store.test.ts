@@ -362,6 +362,6 @@ describe('versions', () => {
     await desk.showRound(2);
     expect(desk.notes[0]!.pitches[0]!.octave).toBe(before + 1);
     await settled();
-    expect(server.stored()).toMatchObject({ version: { round: 1 } });
+    expect(server.decide).toHaveBeenCalledTimes(1);
   });
 });

@@ -105,7 +105,7 @@ export const useDesk = defineStore('desk', () => {
   const round = ref(1);
   const working = createWorking(() =>
     tune.value && record.value
-      ? { tune: tune.value.tune, decisions: decided(record.value.decisions, { version: { round: round.value } }) }
+      ? { tune: tune.value.tune, decisions: record.value.decisions, timeRound: round.value }
       : null,
   );
   const { facts: arrangement, staves, compute, refresh, showStrips } = working;

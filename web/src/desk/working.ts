@@ -1,19 +1,14 @@
 /** What the desk shows of an arrangement: its facts from one worker, its staves from another, phrase by phrase. */
 import { ref, shallowRef } from 'vue';
-import { phraseLine, type Decisions } from '@nokta/core/arrange';
+import { phraseLine } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
 import { messageOf } from '../api/client.ts';
 import { engraver, startDesk } from '../workers/index.ts';
 import type { DeskFacts } from '../workers/facts.ts';
-import type { DeskClient } from '../workers/deskClient.ts';
+import type { DeskClient, Workpiece } from '../workers/deskClient.ts';
 import { STALE } from '../workers/protocol.ts';
-
-export interface Workpiece {
-  readonly tune: Tune;
-  readonly decisions: Decisions;
-}
 
 /** A strip's staff is known by the stretch that it shows: phrases may be parted anew. */
 export const staffKey = ({ from, to }: Pick<Phrase, 'from' | 'to'>): string => `${from}-${to}`;
@@ -44,11 +39,7 @@ export function createWorking(current: () => Workpiece | null) {
     if (!piece) return;
     askedFrom = piece.tune;
     const turn = (computing += 1);
-    const found = await desk().work(
-      piece.tune,
-      piece.decisions,
-      (share) => turn === computing && (making.value = share),
-    );
+    const found = await desk().work(piece, (share) => turn === computing && (making.value = share));
     if (turn === computing) making.value = null;
     if (found === STALE) return;
     facts.value = found;

@@ -123,7 +123,8 @@ let preview: DeskClient | null = null;
 async function firstPhrase({ tune, instrument }: Incoming): Promise<EngravedLine | null> {
   preview ??= startDesk(() => (preview = null));
   const own = decided(FIRST_DECISIONS, { key: instrument ? { instrument } : {} });
-  const facts = await preview.work(tune, decided(own, { key: { transpose: openingOctave(tune, own) } }));
+  const decisions = decided(own, { key: { transpose: openingOctave(tune, own) } });
+  const facts = await preview.work({ tune, decisions });
   if (facts === STALE) return null;
   const [phrase] = phrasesOf(facts.form);
   return phrase ? engraver.engrave(phraseLine(facts.tune, phrase), facts.instrument, false) : null;

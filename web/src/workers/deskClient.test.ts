@@ -80,16 +80,16 @@ describe('the desk’s facts', () => {
     let decisions = FIRST_DECISIONS;
     for (const change of changes) {
       decisions = decided(decisions, change);
-      expectSame(await client.work(tune, decisions), tune, decisions);
+      expectSame(await client.work({ tune, decisions }), tune, decisions);
     }
     const shorter = deleteBars(tune, { from: 3, to: 3 });
-    expectSame(await client.work(shorter, decisions), shorter, decisions);
+    expectSame(await client.work({ tune: shorter, decisions }), shorter, decisions);
   });
 
   it('take little to cross over after a decision', async () => {
     const { client, crossed } = walled();
-    await client.work(tune, FIRST_DECISIONS);
-    await client.work(tune, decided(FIRST_DECISIONS, LOCK));
+    await client.work({ tune, decisions: FIRST_DECISIONS });
+    await client.work({ tune, decisions: decided(FIRST_DECISIONS, LOCK) });
     const [first, second] = crossed;
     expect(second!.change.tune).toBeUndefined();
     expect(Object.keys(second!.change.decisions!)).toEqual(['hand']);
@@ -100,17 +100,17 @@ describe('the desk’s facts', () => {
 
   it('are shown for the last of quick changes only, with all of them in', async () => {
     const { client } = walled();
-    const first = client.work(tune, FIRST_DECISIONS);
-    const second = client.work(tune, decided(FIRST_DECISIONS, LOCK));
+    const first = client.work({ tune, decisions: FIRST_DECISIONS });
+    const second = client.work({ tune, decisions: decided(FIRST_DECISIONS, LOCK) });
     const last = decided(decided(FIRST_DECISIONS, LOCK), { key: { transpose: 2 } });
-    const third = client.work(tune, last);
+    const third = client.work({ tune, decisions: last });
     expect(await Promise.all([first, second])).toEqual([STALE, STALE]);
     expectSame(await third, tune, last);
   });
 
   it('answer questions about what is shown', async () => {
     const { client, failures } = walled();
-    await client.work(tune, FIRST_DECISIONS);
+    await client.work({ tune, decisions: FIRST_DECISIONS });
     const explained = await client.ask('explain', notes[0]!.id);
     expect(explained !== STALE && explained!.alternatives.length).toBeGreaterThan(0);
     const second = await client.ask('secondBest');

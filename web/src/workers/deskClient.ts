@@ -6,9 +6,17 @@ import { applyPatch, type DeskFacts } from './facts.ts';
 import { STALE, deskOf, type Desk, type DeskPort, type Progress, type Stale } from './protocol.ts';
 import type { Questions } from './questions.ts';
 
+/** What there is to work on. */
+export interface Workpiece {
+  readonly tune: Tune;
+  readonly decisions: Decisions;
+  /** Which time round is looked at, from 1; the first where none is named. */
+  readonly timeRound?: number;
+}
+
 export interface DeskClient extends Pick<Desk<DeskChange, Questions>, 'ask' | 'askLong'> {
   /** @returns the facts, or STALE where a later change was sent meanwhile or the worker failed */
-  work(tune: Tune, decisions: Decisions, progress?: Progress): Promise<DeskFacts | Stale>;
+  work(piece: Workpiece, progress?: Progress): Promise<DeskFacts | Stale>;
   /** After a failure: everything is sent again. */
   reset(): void;
 }
@@ -21,6 +29,7 @@ export function deskClient(
   const desk = deskOf<DeskChange, Questions>(service, onFailure, mark);
   let sentTune: Tune | null = null;
   let sentDecisions: Partial<Decisions> = {};
+  let sentRound = 1;
   /** What the worker has sent, patch by patch: also of changes whose answer came too late to be shown. */
   let facts: DeskFacts | null = null;
   let anew = true;
@@ -28,6 +37,7 @@ export function deskClient(
   function reset(): void {
     sentTune = null;
     sentDecisions = {};
+    sentRound = 1;
     facts = null;
     anew = true;
   }
@@ -35,17 +45,19 @@ export function deskClient(
   /** A patch builds on the one before, so each is applied, in order, whether or not it is shown. */
   let applied: Promise<unknown> = Promise.resolve();
 
-  async function work(tune: Tune, decisions: Decisions, progress?: Progress): Promise<DeskFacts | Stale> {
+  async function work({ tune, decisions, timeRound = 1 }: Workpiece, progress?: Progress): Promise<DeskFacts | Stale> {
     const slices = Object.entries(decisions).filter(
       ([name, slice]) => sentDecisions[name as keyof Decisions] !== slice,
     );
     const change: DeskChange = {
       ...(tune !== sentTune && { tune }),
       ...(slices.length > 0 && { decisions: Object.fromEntries(slices) as Partial<Decisions> }),
+      ...(timeRound !== sentRound && { timeRound }),
       ...(anew && { anew }),
     };
     sentTune = tune;
     sentDecisions = decisions;
+    sentRound = timeRound;
     anew = false;
     const answer = desk.derive(change, progress);
     const before = applied;

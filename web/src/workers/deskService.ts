@@ -17,6 +17,8 @@ import { QUESTIONS } from './questions.ts';
 export interface DeskChange {
   readonly tune?: Tune;
   readonly decisions?: Partial<Decisions>;
+  /** Which time round is looked at. */
+  readonly timeRound?: number;
   /** Nothing of what was sent before is there any more. */
   readonly anew?: boolean;
 }
@@ -25,6 +27,7 @@ export function makeDeskService(): DeskService<DeskChange> {
   const derivation = new Derivation<Decisions, Facts>(STAGES);
   let source: Tune | null = null;
   let decisions = FIRST_DECISIONS;
+  let timeRound = 1;
   let state: Arrangement | null = null;
   let sent: Sent | null = null;
 
@@ -32,11 +35,12 @@ export function makeDeskService(): DeskService<DeskChange> {
   function* derive(change: DeskChange): Generator<number, FactsPatch> {
     source = change.tune ?? source;
     decisions = { ...decisions, ...change.decisions };
+    timeRound = change.timeRound ?? timeRound;
     if (!source) throw new Error('There is no tune to work on.');
     if (change.anew) sent = null;
-    const { inKey: tune, ...facts } = derivation.derive(decisions, { source }, 'version').facts;
+    const { inKey: tune, ...facts } = derivation.derive(decisions, { source, timeRound }, 'version').facts;
     yield* versionAhead(decisions.version, { ...facts, tune });
-    state = { ...derivation.derive(decisions, { source }).facts, decisions };
+    state = { ...derivation.derive(decisions, { source, timeRound }).facts, decisions };
     const made = patchTo(state, source, sent);
     sent = made.sent;
     return made.patch;

@@ -133,8 +133,8 @@ export const QUESTIONS = {
   /** Each phrase in its octaves, and whether it echoes on the other pair of strings. */
   phrasePlaces,
   /** What the strips draw, in another key or tuning. */
-  underKey({ source, decisions }: Arrangement, key: Partial<KeyDecisions>) {
-    const facts = arrange(source, decided(decisions, { key }));
+  underKey({ source, decisions, timeRound }: Arrangement, key: Partial<KeyDecisions>) {
+    const facts = arrange(source, decided(decisions, { key }), timeRound);
     const { tune, staff, form, fingering, bowing, instrument, tuning, counts } = facts;
     return { tune, staff, form, fingering, bowing, instrument, tuning, counts };
   },
@@ -173,14 +173,14 @@ export const QUESTIONS = {
   hardPlaces: ({ hand }: Arrangement) => hardPlaces(hand),
   takeBrought: ({ hand }: Arrangement) => takeBrought(hand),
   /** What the hand's wishes avoid, and what they take instead, beside all-round ones. */
-  effectOfWishes({ source, hand, decisions }: Arrangement): readonly RuleDifference[] {
+  effectOfWishes({ source, hand, decisions, timeRound }: Arrangement): readonly RuleDifference[] {
     const plain = decided(decisions, { hand: { wishes: FIRST_WISHES, partWishes: {} } });
-    return effectOf(hand, arrange(source, plain).hand);
+    return effectOf(hand, arrange(source, plain, timeRound).hand);
   },
   secondBest: ({ hand }: Arrangement): Beside | null => secondFingering(hand),
   /** The same tune fingered by other decisions, and what it costs by these. */
-  beside({ source, hand }: Arrangement, decisions: Decisions): Beside {
-    const { fingering } = arrange(source, decisions);
+  beside({ source, hand, timeRound }: Arrangement, decisions: Decisions): Beside {
+    const { fingering } = arrange(source, decisions, timeRound);
     return { fingering, comparison: compareFingerings(hand, fingering) };
   },
 } as const;

@@ -76,7 +76,7 @@ watch(
     const { tune } = scale.value;
     const decisions = { ...workshop.decisions, pace: { tempo: tempo.value } };
     try {
-      const found = await desk.work(tune, decisions);
+      const found = await desk.work({ tune: tune, decisions: decisions });
       if (found === STALE || own !== turn) return;
       const drawn: { readonly view: StripView; readonly staff: EngravedLine }[] = [];
       for (const view of stripViews(found))
