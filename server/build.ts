@@ -29,7 +29,7 @@ await cp(join(HERE, 'src/db/migrations'), join(DIST, 'migrations'), { recursive:
 async function template(name: 'empty' | 'demo'): Promise<void> {
   const place = join(DIST, 'templates', name);
   const store = await openStore(place);
-  const library = await openLibrary(store.db);
+  const library = await openLibrary(store);
   if (name === 'demo') await loadDemo(library);
   await library.forms.stop();
   await library.analysing.stop();

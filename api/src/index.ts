@@ -1,9 +1,10 @@
 /** Requests and responses: the one place where both sides of the API meet. */
 import { z } from 'zod';
-import { decisionsSchema, piecesSchema, type Decisions } from '@nokta/core/arrange';
+import { arrangementRecord, decisionsSchema, type Decisions } from '@nokta/core/arrange';
 import { MOST_ROUNDS, type Contract } from '@nokta/core/grade';
-import type { TuneChange } from '@nokta/core/edit';
-import { companions, keptSchema, momentSchema, namedHandSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
+import { tuneRecord } from '@nokta/core/edit';
+import type { RecordKind } from '@nokta/core/record';
+import { companions, keptSchema, momentSchema, tagSchema, type NamedVersion } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { INSTRUMENTS, MAKE_BOUNDS, type HandId } from '@nokta/core/instrument';
 import { tuneSchema, type Tune } from '@nokta/core/music';
@@ -29,24 +30,31 @@ export const addTuneRequest = newTune;
 export const BATCH = 40;
 /** Each tune is judged by itself: one that cannot be kept keeps none of the others out. */
 export const addBatchRequest = z.strictObject({ tunes: z.array(z.unknown()).min(1).max(BATCH) });
-export const editRequest = z.strictObject({
-  entry,
-  revision,
-  label,
-  // What a change makes is checked as a whole tune; the change itself only has to have the right shape.
-  change: z.looseObject({}) as unknown as z.ZodType<TuneChange>,
-});
+/** A change of a record, as any kind of record is sent it. */
+export const changeRequest = <Change>({ changeSchema }: Pick<RecordKind<never, Change>, 'changeSchema'>) =>
+  z.strictObject({ entry, revision, label, change: changeSchema });
+export const editRequest = changeRequest(tuneRecord);
 export const tagsRequest = z.strictObject({ tags: z.array(tagSchema).max(100) });
 export const versionRequest = z.strictObject({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
 export const alikeRequest = z.strictObject({ tune: tuneSchema });
 export const arrangeRequest = z.strictObject({ decisions: decisionsSchema });
-/** What was decided: piece by piece, or, as older windows send it, all of it as it is then. */
+/** What was decided, as older windows send it: piece by piece, or all of it as it is then. */
 export const decideRequest = z
-  .strictObject({ entry, revision, pieces: piecesSchema.optional(), decisions: decisionsSchema.optional(), label })
+  .strictObject({
+    entry,
+    revision,
+    pieces: arrangementRecord.changeSchema.optional(),
+    decisions: decisionsSchema.optional(),
+    label,
+  })
   .refine(
     ({ pieces, decisions }) => (pieces === undefined) !== (decisions === undefined),
     'A decision is sent as pieces, or whole.',
   );
+/** A new record that needs no tune to belong to. @param value its schema */
+export const recordRequest = <Value>(value: z.ZodType<Value, Value>) => z.strictObject({ id: z.uuid(), value });
+/** Something that happened to a record. */
+export const logRequest = z.strictObject({ id: z.uuid(), at: momentSchema, value: z.looseObject({}) });
 /** A strip of tapes to print. */
 export const tapeQuery = z.strictObject({
   name: z.string().trim().min(1).max(60),
@@ -69,7 +77,6 @@ export const tapeQuery = z.strictObject({
 });
 /** A page of the workshop's, of a tune that is not kept. */
 export const printRequest = z.strictObject({ tune: tuneSchema, decisions: decisionsSchema, style: someStyleSchema });
-export const handRequest = namedHandSchema;
 export const keptRequest = keptSchema;
 export const stepRequest = z.strictObject({ entry, revision });
 function jsonIn(text: string, context: z.RefinementCtx, message: string): unknown {
@@ -247,6 +254,37 @@ export interface Steps {
   readonly redoAt: string | null;
 }
 
+/** What desks are sent of any record, whatever else of it. */
+export interface AnyRecord extends Steps {
+  readonly id: string;
+  readonly revision: number;
+}
+
+/** A record that belongs to no tune. */
+export interface StoredRecord<Value> extends AnyRecord {
+  readonly value: Value;
+}
+
+/** Something that happened to a record. */
+export interface LogEntry {
+  readonly id: string;
+  /** ISO 8601. */
+  readonly at: string;
+  readonly value: unknown;
+}
+
+/** A record changed, came or went. */
+export interface Notice {
+  readonly kind: string;
+  readonly id: string;
+  /** Records that belong together bear the same: a tune and its arrangements. */
+  readonly family: string;
+  /** The record's count of changes; null where something beside its content changed. */
+  readonly revision: number | null;
+  /** The change's id, where its sender gave one. */
+  readonly entry: string | null;
+}
+
 /** What a change is answered with: the record as it is now. */
 export type Answer<Record> = Record & {
   /** The count of changes that it had with this one. */
@@ -255,17 +293,13 @@ export type Answer<Record> = Record & {
   readonly others: boolean;
 };
 
-export interface ArrangementRecord extends Steps {
-  readonly id: string;
+export interface ArrangementRecord extends AnyRecord {
   readonly tuneId: string;
   readonly decisions: Decisions;
-  readonly revision: number;
 }
 
 /** The tune itself, and where it stands in its history. */
-export interface TuneState extends Steps {
-  readonly id: string;
-  readonly revision: number;
+export interface TuneState extends AnyRecord {
   readonly tune: Tune;
 }
 
@@ -321,7 +355,7 @@ export interface ApiError {
   readonly error: string;
   readonly remedy?: string;
   readonly problems?: readonly Problem[];
-  readonly current?: ArrangementRecord | TuneState;
+  readonly current?: AnyRecord;
 }
 
 export interface Health {

@@ -72,8 +72,8 @@ export interface LibraryFigures {
 
 export async function fillLibrary(): Promise<LibraryFigures> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-bench-'));
-  const { db, close } = await openStore(directory);
-  const library = await openLibrary(db);
+  const store = await openStore(directory);
+  const library = await openLibrary(store);
   const perTune: LibraryFigures['perTune'][number][] = [];
   let spent = 0;
   let from = 0;
@@ -106,7 +106,7 @@ export async function fillLibrary(): Promise<LibraryFigures> {
     perTune,
     find: (name) => listTunes(library, listQuery.parse(queries[name])),
     async close() {
-      await close();
+      await store.close();
       await rm(directory, { recursive: true, force: true });
     },
   };

@@ -6,14 +6,15 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createPinia, setActivePinia } from 'pinia';
-import type { ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import { decided, piecesBetween, type Decisions } from '@nokta/core/arrange';
+import type { AnyRecord, ArrangementRecord, TuneRecord } from '@nokta/api';
+import { arrangementRecord, decided, type Decisions } from '@nokta/core/arrange';
 import { changeBetween } from '@nokta/core/edit';
 import type { Tune } from '@nokta/core/music';
 import { tuneFrom } from '../../server/src/test/harness.ts';
 import { freePort, kill, killAll, send, start } from '../../server/src/test/program.ts';
 import { useOutbox } from '../../web/src/outbox/outbox.ts';
-import { decisionsWith, keyOf, tuneWith, type RecordRef } from '../../web/src/outbox/queue.ts';
+import { kindOf, type RecordRef } from '../../web/src/outbox/kinds.ts';
+import { keyOf, laidOver } from '../../web/src/outbox/queue.ts';
 import type { Span } from '../../server/src/torture/span.ts';
 
 export interface Windows {
@@ -54,7 +55,7 @@ class Window {
   conflicts = 0;
   private tune: Tune;
   private decisions: Decisions;
-  private readonly revisions: Record<'tune' | 'arrangement', number>;
+  private readonly revisions: Record<RecordRef['kind'], number>;
   private readonly under = new Map<string, string[]>();
 
   constructor(
@@ -66,7 +67,7 @@ class Window {
     const [arrangement] = record.arrangements as [ArrangementRecord];
     this.tune = record.tune;
     this.decisions = arrangement.decisions;
-    this.revisions = { tune: record.revision, arrangement: arrangement.revision };
+    this.revisions = { tune: record.revision, arrangement: arrangement.revision, learner: 0 };
     this.outbox.onArrived((ref, now, _, others) => this.arrived(ref, now, others));
   }
 
@@ -78,7 +79,7 @@ class Window {
     if (isTune) {
       const field = (['title', 'composer', 'origin'] as const)[Math.floor(Math.random() * 3)]!;
       const next = { ...this.tune, [field]: label };
-      this.outbox.add(ref, of, { label, change: changeBetween(this.tune, next)!, tune: next });
+      this.outbox.add(ref, of, { label, change: changeBetween(this.tune, next)!, value: next });
       this.tune = next;
     } else {
       const before = this.decisions;
@@ -87,8 +88,8 @@ class Window {
       this.decisions = decided(before, {
         talk: { texts: { ...before.talk.texts, [note]: { text: label, digest: '' } } },
       });
-      const pieces = piecesBetween(before, this.decisions);
-      this.outbox.add(ref, of, { label, decisions: this.decisions, pieces });
+      const pieces = arrangementRecord.between(before, this.decisions);
+      this.outbox.add(ref, of, { label, change: pieces, value: this.decisions });
     }
   }
 
@@ -102,42 +103,41 @@ class Window {
     return this.outbox.ofTune(this.record.id).length > 0;
   }
 
-  private choose(ref: RecordRef, theirs: ArrangementRecord | TuneState): void {
+  private choose(ref: RecordRef, theirs: AnyRecord): void {
     this.conflicts += 1;
     const waiting = this.under.get(keyOf(ref)) ?? [];
     if (Math.random() < 0.5) {
       for (const label of waiting) this.given.add(label);
       this.under.set(keyOf(ref), []);
       this.outbox.drop(keyOf(ref));
-      return this.take(theirs);
+      return this.take(ref, theirs);
     }
     // All that waits becomes one change, under all their names.
     const label = waiting.join('+').slice(-190);
-    if ('decisions' in theirs)
-      return this.outbox.rebase(keyOf(ref), theirs.revision, { label, decisions: this.decisions });
-    const change = changeBetween(theirs.tune, this.tune);
-    if (change) this.outbox.rebase(keyOf(ref), theirs.revision, { label, change, tune: this.tune });
+    const { record, valueOf } = kindOf(ref.kind);
+    const value = ref.kind === 'tune' ? this.tune : this.decisions;
+    const change = record.between(valueOf(theirs), value);
+    if (change) this.outbox.rebase(keyOf(ref), theirs.revision, { label, change, value });
   }
 
-  private arrived(ref: RecordRef, now: ArrangementRecord | TuneState, others: boolean): void {
+  private arrived(ref: RecordRef, now: AnyRecord, others: boolean): void {
     this.revisions[ref.kind] = now.revision;
     const waiting = this.under.get(keyOf(ref)) ?? [];
     const held = this.outbox.queueOf(ref)?.entries.length ?? 0;
     for (const label of waiting.splice(0, waiting.length - held)) this.saved.add(label);
     if (!others) return;
     const entries = this.outbox.queueOf(ref)?.entries ?? [];
-    if ('decisions' in now) this.decisions = decisionsWith(now.decisions, entries);
-    else this.tune = tuneWith(now.tune, entries);
+    this.show(ref, laidOver(ref.kind, kindOf(ref.kind).valueOf(now), entries));
   }
 
-  private take(theirs: ArrangementRecord | TuneState): void {
-    if ('decisions' in theirs) {
-      this.decisions = theirs.decisions;
-      this.revisions.arrangement = theirs.revision;
-    } else {
-      this.tune = theirs.tune;
-      this.revisions.tune = theirs.revision;
-    }
+  private take(ref: RecordRef, theirs: AnyRecord): void {
+    this.revisions[ref.kind] = theirs.revision;
+    this.show(ref, kindOf(ref.kind).valueOf(theirs));
+  }
+
+  private show(ref: RecordRef, value: unknown): void {
+    if (ref.kind === 'tune') this.tune = value as Tune;
+    else this.decisions = value as Decisions;
   }
 
   private ref(kind: RecordRef['kind']): RecordRef {

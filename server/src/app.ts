@@ -13,7 +13,9 @@ import { Refusal, errorHandler } from './problems.ts';
 import { listContracts } from './library/contracts.ts';
 import { arrangementRoutes } from './routes/arrangements.ts';
 import { backupRoutes } from './routes/backup.ts';
-import { handRoutes, keptRoutes } from './routes/named.ts';
+import { learnerKind } from './library/learners.ts';
+import { keptRoutes } from './routes/named.ts';
+import { noticeRoutes, shelfRoutes } from './routes/records.ts';
 import { printRoutes } from './routes/workshop.ts';
 import { tuneRoutes } from './routes/tunes.ts';
 
@@ -44,7 +46,8 @@ export function createApp({ library, log, web, token, hosts, room }: AppOptions)
   });
   app.use('/api/tunes', tuneRoutes(library));
   app.use('/api/arrangements', arrangementRoutes(library));
-  app.use('/api/hands', handRoutes(library));
+  app.use('/api/learners', shelfRoutes(library, learnerKind));
+  app.use('/api/notices', noticeRoutes(library));
   app.use('/api/kept', keptRoutes(library));
   app.get('/api/contracts', async (_, response) => {
     response.json(await listContracts(library.db));

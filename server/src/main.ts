@@ -13,7 +13,7 @@ import { openStore, type Store } from './db/open.ts';
 import { BUILT, copyTemplate } from './db/template.ts';
 import { roomAt } from './disk.ts';
 import { hostsFor } from './hosts.ts';
-import { forgetSent } from './library/sent.ts';
+import { forgetSent } from './records/sent.ts';
 import { openLibrary, purgeDeleted, type Library } from './library/tunes.ts';
 import { LOOKING, patience } from './patience.ts';
 import { isDiskFull } from './problems.ts';
@@ -54,7 +54,7 @@ async function main(): Promise<void> {
     await makeFolder(directory);
     lock = await takeLock(directory, { address: addressFor(port), token: TOKEN });
     store = await openStore(directory);
-    const library = await openLibrary(store.db, (problem) => log.error(problem));
+    const library = await openLibrary(store, (problem) => log.error(problem));
     if (demo && !BUILT) {
       const { loadDemo } = await import('./demo/demo.ts');
       await loadDemo(library);

@@ -9,7 +9,7 @@ import { handSlice, type HandDecisions } from '../hand/index.ts';
 import { keySlice, type KeyDecisions } from '../instrument/index.ts';
 import { paceSlice, signSlice, type PaceDecisions, type SignDecisions } from '../music/index.ts';
 import { sheetSlice, type SheetDecisions } from '../paper/index.ts';
-import type { Slice } from '../stage/index.ts';
+import { readSlices, type Slice } from '../stage/index.ts';
 import { staffSlice, type StaffDecisions } from './staff.ts';
 import { talkSlice, type TalkDecisions } from './talkSlice.ts';
 
@@ -60,18 +60,6 @@ export function decided(decisions: Decisions, change: DecisionChange): Decisions
   ) as unknown as Decisions;
 }
 
-const current = z.strictObject({
-  key: keySlice.schema,
-  version: versionSlice.schema,
-  signs: signSlice.schema,
-  pace: paceSlice.schema,
-  bow: bowSlice.schema,
-  hand: handSlice.schema,
-  staff: staffSlice.schema,
-  talk: talkSlice.schema,
-  sheet: sheetSlice.schema,
-}) satisfies z.ZodType<Decisions, Decisions>;
-
 /** What older programs stored: all decisions side by side. */
 const isFlat = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
   typeof stored === 'object' && stored !== null && 'instrument' in stored;
@@ -80,20 +68,11 @@ const isFlat = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
 const isSliced = (stored: unknown): stored is Readonly<Record<string, unknown>> =>
   typeof stored === 'object' && stored !== null && 'key' in stored && 'hand' in stored;
 
-const withMissing = (stored: Readonly<Record<string, unknown>>) => ({
-  ...stored,
-  ...each((name) => {
-    const own = stored[name];
-    if (typeof own !== 'object' || own === null) return own ?? SLICES[name].first;
-    const read = Object.entries(own).filter(([field]) => !SLICES[name].retired?.includes(field));
-    return { ...SLICES[name].first, ...Object.fromEntries(read) };
-  }),
-});
+const current = readSlices<Decisions>(SLICES);
 
 /** Decisions as they are sent and stored, to the last field; older shapes are read by the slice that knows them. */
 export const decisionsSchema = z.preprocess(
-  (stored) =>
-    isFlat(stored) ? each((name) => SLICES[name].older(stored)) : isSliced(stored) ? withMissing(stored) : stored,
+  (stored) => (isFlat(stored) ? each((name) => SLICES[name].older(stored)) : isSliced(stored) ? stored : null),
   current,
 ) as unknown as z.ZodType<Decisions, Decisions>;
 

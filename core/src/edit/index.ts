@@ -4,5 +4,6 @@ export * from './bars.ts';
 export * from './change.ts';
 export * from './merge.ts';
 export * from './notes.ts';
+export * from './record.ts';
 export * from './settle.ts';
 export * from './troubles.ts';

@@ -1,7 +1,8 @@
 /** The list inside a backup: which tunes it holds, and when each was last changed. */
 import { z } from 'zod';
 import { keptSchema, type Kept } from './kept.ts';
-import { momentSchema, namedHandSchema, type NamedHand } from './schema.ts';
+import { learnerOf, momentSchema, namedHandSchema } from './schema.ts';
+import { learnerRecord, type KnownLearner } from '../learner/index.ts';
 import { decodeText, openZip, type ReadResult } from '../formats/index.ts';
 
 export const BACKUP_LIST = 'library.json';
@@ -29,8 +30,8 @@ export interface AsideEntry {
 export interface BackupList {
   readonly madeAt: string;
   readonly tunes: readonly BackupEntry[];
-  /** Learners' hands; a backup from before there were any has none. */
-  readonly hands: readonly NamedHand[];
+  /** A backup from before there were any has none. */
+  readonly learners: readonly KnownLearner[];
   /** Instruments, tunings, groups and tapes; a backup from before there were any has none. */
   readonly kept: readonly Kept[];
   readonly aside?: readonly AsideEntry[];
@@ -51,6 +52,11 @@ const schema = z.strictObject({
       }),
     )
     .max(200_000),
+  learners: z
+    .array(z.strictObject({ id: z.uuid(), value: learnerRecord.schema }))
+    .max(10_000)
+    .default([]),
+  /** Learners as older programs kept them. */
   hands: z.array(namedHandSchema).max(10_000).default([]),
   kept: z.array(keptSchema).max(10_000).default([]),
   aside: z
@@ -59,9 +65,9 @@ const schema = z.strictObject({
     .default([]),
 });
 
-/** @example JSON.parse(backupList({ madeAt: '2026-03-01T10:00:00Z', tunes: [], hands: [], kept: [] })).madeAt // '2026-03-01T10:00:00Z' */
-export function backupList({ tunes, hands, kept, madeAt, aside = [] }: BackupList): string {
-  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, hands, kept, aside }, null, 1)}\n`;
+/** @example JSON.parse(backupList({ madeAt: '2026-03-01T10:00:00Z', tunes: [], learners: [], kept: [] })).madeAt // '2026-03-01T10:00:00Z' */
+export function backupList({ tunes, learners, kept, madeAt, aside = [] }: BackupList): string {
+  return `${JSON.stringify({ format: FORMAT, version: VERSION, madeAt, tunes, learners, kept, aside }, null, 1)}\n`;
 }
 
 /** A backup that was opened: its list, and each tune's file as text. */
@@ -99,10 +105,10 @@ export function openBackup(bytes: Uint8Array): ReadResult<Backup> | null {
   };
 }
 
-const listIn = ({ madeAt, tunes, hands, kept, aside }: z.output<typeof schema>): BackupList => ({
+const listIn = ({ madeAt, tunes, learners, hands, kept, aside }: z.output<typeof schema>): BackupList => ({
   madeAt,
   tunes,
-  hands,
+  learners: [...learners, ...hands.map(learnerOf)],
   kept,
   aside,
 });

@@ -18,7 +18,7 @@ const TEXTS = ['B8 | c8 |', 'd4 e4 | f8 |', 'A2 B2 c2 d2 | e8 |'].map((music, in
 const ids = TEXTS.map((_, index) => `5f0c2f5e-9a53-4b9e-8f9c-0d3c1f1d2a1${index}`);
 const LIST = backupList({
   madeAt: '2026-03-01T10:00:00Z',
-  hands: [],
+  learners: [],
   kept: [],
   tunes: ids.map((id, index) => ({
     id,

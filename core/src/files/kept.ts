@@ -4,10 +4,9 @@
  */
 import { z } from 'zod';
 import { GRADE_NUMBERS } from '../grade/index.ts';
-import { INSTRUMENTS, MAKE_BOUNDS, makeSchema, stringProblem } from '../instrument/index.ts';
+import { INSTRUMENTS, MAKE_BOUNDS, makeSchema, playedInstrumentSchema, stringProblem } from '../instrument/index.ts';
 import { handNameSchema, limitsSchema, wishesSchema } from '../hand/index.ts';
-import { tapesSchema } from '../paper/index.ts';
-import { playedInstrumentSchema } from './schema.ts';
+import { someStyleSchema, tapesSchema, type SheetStyle } from '../paper/index.ts';
 import { whole } from '../stage/index.ts';
 
 const player = z.strictObject({
@@ -16,8 +15,10 @@ const player = z.strictObject({
   make: makeSchema.nullable(),
   /** What the player can do; null for the tune itself. */
   grade: z.union(GRADE_NUMBERS.map((grade) => z.literal(grade))).nullable(),
-  /** Whose hand it is, as it was when it was chosen. */
-  hand: z.strictObject({ name: handNameSchema, wishes: wishesSchema, limits: limitsSchema }).nullable(),
+  /** Which learner this is, and the hand as it was when it was chosen; without an id where older programs knew the name alone. */
+  hand: z
+    .strictObject({ id: z.uuid().optional(), name: handNameSchema, wishes: wishesSchema, limits: limitsSchema })
+    .nullable(),
 });
 /** Somebody who plays along. */
 export type Player = z.infer<typeof player>;
@@ -39,6 +40,8 @@ export const KEPT = {
     players: z.array(player).min(1, 'A group needs somebody who plays. Add one first.').max(40),
   }),
   tapes: z.strictObject({ tapes: tapesSchema }),
+  /** How sheets look. */
+  style: z.strictObject({ style: someStyleSchema as unknown as z.ZodType<SheetStyle, SheetStyle> }),
 } as const;
 export type KeptKind = keyof typeof KEPT;
 export const KEPT_KINDS = Object.keys(KEPT) as readonly KeptKind[];
@@ -65,4 +68,5 @@ export const keptSchema = z.discriminatedUnion('kind', [
   entry('tuning'),
   entry('group'),
   entry('tapes'),
+  entry('style'),
 ]) as unknown as z.ZodType<Kept, Kept>;

@@ -1,19 +1,10 @@
 /** What is stored and received beside tunes: learners' hands and tags. */
 import { z } from 'zod';
-import { handNameSchema, limitsSchema, wishesSchema, type HandLimits, type HandWishes } from '../hand/index.ts';
-import { INSTRUMENTS, makeSchema, type InstrumentId, type InstrumentMake } from '../instrument/index.ts';
+import { handNameSchema, limitsSchema, namedWishesSchema, type HandLimits, type HandWishes } from '../hand/index.ts';
+import { playedInstrumentSchema, type PlayedInstrument } from '../instrument/index.ts';
+import type { KnownLearner } from '../learner/index.ts';
 
-/** Which instrument somebody plays, and in which make. */
-export interface PlayedInstrument {
-  readonly like: InstrumentId;
-  readonly make: InstrumentMake | null;
-}
-export const playedInstrumentSchema = z.strictObject({
-  like: z.enum(INSTRUMENTS),
-  make: makeSchema.nullable(),
-}) satisfies z.ZodType<PlayedInstrument, PlayedInstrument>;
-
-/** A learner's hand, or a mixture that a teacher uses again: kept beside the tunes, under a name. */
+/** A learner as older programs kept one: a hand under a name, beside the tunes. */
 export interface NamedHand {
   readonly id: string;
   readonly name: string;
@@ -23,20 +14,22 @@ export interface NamedHand {
   readonly instrument: PlayedInstrument | null;
 }
 
-/** Older programs kept the name in the wishes too. */
-const namedWishes = z.preprocess((stored) => {
-  if (typeof stored !== 'object' || stored === null || !('name' in stored)) return stored;
-  const { name: _, ...wishes } = stored;
-  return wishes;
-}, wishesSchema) as unknown as z.ZodType<HandWishes, HandWishes>;
-
 export const namedHandSchema = z.strictObject({
   id: z.uuid(),
   name: handNameSchema,
-  wishes: namedWishes,
+  wishes: namedWishesSchema,
   limits: limitsSchema,
   instrument: playedInstrumentSchema.nullable().default(null),
 }) as unknown as z.ZodType<NamedHand, NamedHand>;
+
+/**
+ * A hand of an older program as the learner whose it is.
+ * @example learnerOf({ id: 'l1', name: 'Ida', wishes: { preset: 'all-round' }, limits: {}, instrument: null }).value.person // { name: 'Ida' }
+ */
+export const learnerOf = ({ id, name, wishes, limits, instrument }: NamedHand): KnownLearner => ({
+  id,
+  value: { person: { name }, plays: { instrument }, hand: { wishes, limits }, paper: { style: null } },
+});
 
 /** A moment that a calendar and every store have: ISO 8601, in universal time, of a year that people write. */
 export const momentSchema = z.iso

@@ -72,7 +72,15 @@ export { isAcross, neededAgain, patternsOf, type StringPattern } from './marks.t
 export { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './ruleNames.ts';
 export { PRICES, haste, type StepContext } from './rules.ts';
 export { handOf, profileFor, type HandSetup } from './setup.ts';
-export { handNameSchema, handSlice, limitLayers, type HandDecisions, type LearnerHand } from './slice.ts';
+export {
+  handNameSchema,
+  handSlice,
+  learnerHandSchema,
+  limitLayers,
+  namedWishesSchema,
+  type HandDecisions,
+  type LearnerHand,
+} from './slice.ts';
 export { moveCost, stateCost, type HandStep } from './prices.ts';
 export { type RuleDifference } from './detours.ts';
 export { solve, type Solution } from './solver.ts';

@@ -7,8 +7,12 @@ import { FIRST_WISHES, wishesSchema, type HandWishes } from './wishes.ts';
 
 /** A learner's hand that was chosen for the arrangement, as it was then. */
 export interface LearnerHand {
+  /** Whose; left out where older programs knew learners by their names alone. */
+  readonly id?: string;
   readonly name: string;
   readonly limits: HandLimits;
+  /** The wishes that came with it, whatever the arrangement wishes by now. */
+  readonly wishes?: HandWishes;
 }
 
 export interface HandDecisions {
@@ -24,11 +28,25 @@ export interface HandDecisions {
 
 export const handNameSchema = z.string().trim().min(1, 'A hand needs a name.').max(60);
 
+/** Older programs kept the name in the wishes too. */
+export const namedWishesSchema = z.preprocess((stored) => {
+  if (typeof stored !== 'object' || stored === null || !('name' in stored)) return stored;
+  const { name: _, ...wishes } = stored;
+  return wishes;
+}, wishesSchema) as unknown as z.ZodType<HandWishes, HandWishes>;
+
+export const learnerHandSchema = z.strictObject({
+  id: z.uuid().optional(),
+  name: handNameSchema,
+  limits: limitsSchema,
+  wishes: wishesSchema.optional(),
+}) as unknown as z.ZodType<LearnerHand, LearnerHand>;
+
 export const handSlice = slice<HandDecisions>({
   schema: z.strictObject({
     wishes: wishesSchema,
     partWishes: z.record(z.string().min(1).max(40), wishesSchema),
-    learner: z.strictObject({ name: handNameSchema, limits: limitsSchema }).nullable(),
+    learner: learnerHandSchema.nullable(),
     limits: limitsSchema,
     locks: locksSchema,
   }),

@@ -5,3 +5,4 @@ export * from './clefs.ts';
 export * from './tuning.ts';
 export * from './tension.ts';
 export * from './key.ts';
+export * from './played.ts';

@@ -32,7 +32,7 @@ function seeds(): readonly Seed[] {
   const id = '5f0c2f5e-9a53-4b9e-8f9c-0d3c1f1d2a10';
   const list = backupList({
     madeAt: '2026-03-01T10:00:00Z',
-    hands: [],
+    learners: [],
     kept: [],
     tunes: [{ id, title: 'Net Loft', updatedAt: '2026-03-01T10:00:00Z', file: 'tunes/a.nokta.json' }],
   });

@@ -9,12 +9,13 @@ import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE, DurableFS, copyFlushed, flushFolder } from './durable.ts';
 import { BACKUPS, DATABASE, STAMP, doesNotStart, inspectFolder, makeFolder } from './folder.ts';
+import type { Listening } from '../records/notices.ts';
 import * as schema from './schema.ts';
 import { copyTemplate } from './template.ts';
 
 export type Database = PgliteDatabase<typeof schema>;
 
-export interface Store {
+export interface Store extends Listening {
   readonly db: Database;
   close(): Promise<void>;
 }
@@ -38,7 +39,14 @@ export async function openStore(directory: string): Promise<Store> {
   // Words that are spelled a little wrong are still found.
   await client.exec(`SET pg_trgm.word_similarity_threshold = ${WORD_LIKENESS}`);
   await writeFile(join(directory, STAMP), known.at(-1)!);
-  return { db, close: () => client.close() };
+  return {
+    db,
+    listen: async (channel, heard) => {
+      const stop = await client.listen(channel, heard);
+      return () => stop();
+    },
+    close: () => client.close(),
+  };
 }
 
 /** @throws FolderError where the database does not come up; what its inside says is no help to a teacher */

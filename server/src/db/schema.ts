@@ -3,11 +3,8 @@
  * Columns marked as worked out can be made again from the rest; `facts` says which program made them.
  */
 import { sql } from 'drizzle-orm';
-import { index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Decisions } from '@nokta/core/arrange';
-import type { PlayedInstrument } from '@nokta/core/files';
-import type { HandLimits, HandWishes } from '@nokta/core/hand';
-import type { TuneChange } from '@nokta/core/edit';
 import type { Tune } from '@nokta/core/music';
 
 const moment = (name: string) => timestamp(name, { withTimezone: true });
@@ -25,8 +22,6 @@ export const tunes = pgTable(
       .notNull()
       .default(sql`'{}'::text[]`),
     revision: integer().notNull().default(1),
-    /** Which step of its history is the present one. */
-    step: integer().notNull().default(0),
     createdAt: moment('created_at').notNull().defaultNow(),
     updatedAt: moment('updated_at').notNull().defaultNow(),
     /** When a desk last showed it. */
@@ -64,22 +59,56 @@ export const tunes = pgTable(
   ],
 );
 
-/** Every change a tune has had: undo and redo walk along them. Step n leads from state n−1 to n. */
-export const tuneSteps = pgTable(
-  'tune_steps',
+/**
+ * Every change that a record has had, of whatever kind it is: undo and redo walk along them. Step n leads from state
+ * n−1 to n.
+ */
+export const steps = pgTable(
+  'steps',
   {
-    tuneId: text('tune_id')
-      .notNull()
-      .references(() => tunes.id, { onDelete: 'cascade' }),
+    record: text().notNull(),
     step: integer().notNull(),
+    /** Records that are undone together, the latest change first: a tune and its arrangements bear the tune's id. */
+    family: text().notNull(),
     /** What was done. */
     label: text().notNull(),
-    change: jsonb().$type<TuneChange>().notNull(),
+    change: jsonb().$type<unknown>().notNull(),
     madeAt: moment('made_at')
       .notNull()
       .default(sql`clock_timestamp()`),
+    /** Taken back, to be done again until something else is done. */
+    undone: boolean().notNull().default(false),
   },
-  (table) => [primaryKey({ columns: [table.tuneId, table.step] })],
+  (table) => [primaryKey({ columns: [table.record, table.step] }), index('steps_family').on(table.family)],
+);
+
+/** Records that have no table of their own, as they are now. */
+export const records = pgTable(
+  'records',
+  {
+    id: text().primaryKey(),
+    kind: text().notNull(),
+    value: jsonb().$type<unknown>().notNull(),
+    revision: integer().notNull().default(1),
+    createdAt: moment('created_at').notNull().defaultNow(),
+    updatedAt: moment('updated_at').notNull().defaultNow(),
+    /** Removed ones are kept until the next start, so that removing can be undone. */
+    deletedAt: moment('deleted_at'),
+  },
+  (table) => [index('records_kind').on(table.kind)],
+);
+
+/** What happened to a record, only ever added to. */
+export const log = pgTable(
+  'log',
+  {
+    /** Given by whoever sends it: sent again, it is known by it. */
+    id: text().primaryKey(),
+    record: text().notNull(),
+    at: moment('at').notNull(),
+    value: jsonb().$type<unknown>().notNull(),
+  },
+  (table) => [index('log_record').on(table.record, table.at)],
 );
 
 /** States of a tune that the teacher gave a name. */
@@ -100,41 +129,12 @@ export const arrangements = pgTable(
     tuneId: text('tune_id')
       .notNull()
       .references(() => tunes.id, { onDelete: 'cascade' }),
+    decisions: jsonb().$type<Decisions>().notNull(),
     revision: integer().notNull().default(1),
-    /** Which step of its history is the present one. */
-    step: integer().notNull().default(0),
     createdAt: moment('created_at').notNull().defaultNow(),
   },
   (table) => [index('arrangements_tune').on(table.tuneId)],
 );
-
-/** Every state an arrangement's decisions have had: undo and redo walk along it. */
-export const decisions = pgTable(
-  'decisions',
-  {
-    arrangementId: text('arrangement_id')
-      .notNull()
-      .references(() => arrangements.id, { onDelete: 'cascade' }),
-    step: integer().notNull(),
-    /** What was done to come here. */
-    label: text().notNull(),
-    decisions: jsonb().$type<Decisions>().notNull(),
-    madeAt: moment('made_at')
-      .notNull()
-      .default(sql`clock_timestamp()`),
-  },
-  (table) => [primaryKey({ columns: [table.arrangementId, table.step] })],
-);
-
-/** Learners' hands, and mixtures of wishes that a teacher uses again. */
-export const hands = pgTable('hands', {
-  id: text().primaryKey(),
-  name: text().notNull(),
-  wishes: jsonb().$type<HandWishes>().notNull(),
-  limits: jsonb().$type<HandLimits>().notNull(),
-  /** What the learner plays. */
-  instrument: jsonb().$type<PlayedInstrument>(),
-});
 
 /** Instruments, tunings, groups and tapes that a teacher keeps under a name. */
 export const kept = pgTable('kept', {
@@ -147,7 +147,7 @@ export const kept = pgTable('kept', {
 /** Changes that have arrived, by the id that whoever sent them gave: one that is sent again is known by it. */
 export const sent = pgTable('sent', {
   entry: text().primaryKey(),
-  /** The tune or arrangement that it changed. */
+  /** What it changed. */
   record: text().notNull(),
   /** The record's count of changes with it. */
   revision: integer().notNull(),

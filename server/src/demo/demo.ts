@@ -6,9 +6,11 @@ import { FIRST_DECISIONS, bestOctave, decided, type Decisions } from '@nokta/cor
 import type { Kept } from '@nokta/core/files';
 import { readAbc } from '@nokta/core/formats';
 import type { GradeNumber } from '@nokta/core/grade';
+import { learnerNamed } from '@nokta/core/learner';
 import { MAKES, type InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
-import { keepHand } from '../library/hands.ts';
+import { learnerKind } from '../library/learners.ts';
+import { addToShelf } from '../records/shelf.ts';
 import { keep } from '../library/kept.ts';
 import { addTunes, fresh, type Library } from '../library/tunes.ts';
 
@@ -55,12 +57,12 @@ async function keepThings({ db }: Pick<Library, 'db'>): Promise<void> {
     wishes: { preset: 'small-hands' as const },
     limits: { maxPosition: 'I' as const, noExtension: true },
   };
-  await keepHand(db, {
-    id: randomUUID(),
-    name: 'Small hands, half size',
-    ...small,
-    instrument: { like: 'violin', make: half },
-  });
+  const learner = {
+    ...learnerNamed('Small hands, half size'),
+    hand: small,
+    plays: { instrument: { like: 'violin' as const, make: half } },
+  };
+  await db.transaction((tx) => addToShelf(tx, learnerKind, randomUUID(), learner));
   const kept: readonly Omit<Kept, 'id'>[] = [
     { kind: 'group', name: 'Tuesday group', value: { players } },
     { kind: 'tuning', name: 'All down a tone', value: { instrument: 'violin', pitches: ['F3', 'C4', 'G4', 'D5'] } },

@@ -19,13 +19,17 @@ import {
 } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
 import { tuneVersions, tunes } from '../db/schema.ts';
-import { addArrangement, arrangementsOf, decideIn, type Transaction } from './decisions.ts';
+import { changeRecord } from '../records/history.ts';
+import type { Transaction } from '../records/keeping.ts';
+import { addArrangement, arrangementsOf } from './arrangements.ts';
+import { arrangementKind, tuneKind } from './kinds.ts';
 import { factsOf } from './facts.ts';
-import { listHands, strangeHands } from './hands.ts';
+import { learnerKind } from './learners.ts';
+import { listShelf } from '../records/shelf.ts';
 import { listKept, strangeKept } from './kept.ts';
-import { edit } from './history.ts';
 import { readTune, storedTune } from './stored.ts';
-import { insertTune, refreshMelody, type Library, type NewTune } from './tunes.ts';
+import { notifyTune } from './touch.ts';
+import { insertTune, type Library, type NewTune } from './tunes.ts';
 
 type Row = typeof tunes.$inferSelect;
 
@@ -134,11 +138,11 @@ export async function writeBackup(
     }
     after = rows.at(-1)!.id;
   }
-  const hands = await listHands(library.db);
-  for (const hand of await strangeHands(library.db)) {
-    const file = `aside/hand-${hand.id}.json`;
-    put(file, JSON.stringify(hand, null, 1));
-    aside.push({ id: hand.id, title: hand.name, file });
+  const learners = await listShelf(library.db, learnerKind);
+  for (const row of learners.aside) {
+    const file = `aside/learner-${row.id}.json`;
+    put(file, JSON.stringify(row, null, 1));
+    aside.push({ id: row.id, title: 'A learner', file });
   }
   const kept = await listKept(library.db);
   for (const one of await strangeKept(library.db)) {
@@ -146,7 +150,16 @@ export async function writeBackup(
     put(file, JSON.stringify(one, null, 1));
     aside.push({ id: one.id, title: one.name, file });
   }
-  put(BACKUP_LIST, backupList({ tunes: list, hands, kept, aside, madeAt: new Date().toISOString() }));
+  put(
+    BACKUP_LIST,
+    backupList({
+      tunes: list,
+      learners: learners.readable.map(({ id, value }) => ({ id, value })),
+      kept,
+      aside,
+      madeAt: new Date().toISOString(),
+    }),
+  );
   zip.end();
   await flush();
   return list.length;
@@ -191,12 +204,10 @@ export interface Restored extends NewTune {
  * @param madeAt when the backup was made
  */
 export async function restoreTune(library: Library, restored: Restored, madeAt: string): Promise<void> {
-  const id = await library.db.transaction((tx) => restoreIn(tx, restored, madeAt));
-  await refreshMelody(library, id);
+  await library.db.transaction((tx) => restoreIn(tx, restored, madeAt));
 }
 
-/** @returns the id under which it is here now */
-async function restoreIn(tx: Transaction, restored: Restored, madeAt: string): Promise<string> {
+async function restoreIn(tx: Transaction, restored: Restored, madeAt: string): Promise<void> {
   const { id, tune, tags, versions, how } = restored;
   const [present] = await tx.select().from(tunes).where(eq(tunes.id, id)).for('update');
   if (!present || !readTune(present.tune)) {
@@ -204,14 +215,14 @@ async function restoreIn(tx: Transaction, restored: Restored, madeAt: string): P
     const own = present ? randomUUID() : id;
     const moments = { updatedAt: new Date(restored.updatedAt), revision: REVISION_NOW() };
     await insertTune(tx, own, restored, factsOf(tune, tags), moments);
-    return own;
+    return;
   }
   const day = madeAt.slice(0, 10);
   const label = `restore the backup of ${day}`;
   const deleted = present.deletedAt !== null;
   if (deleted) await tx.update(tunes).set({ deletedAt: null }).where(eq(tunes.id, id));
   const goesBack = how === 'backup' || deleted;
-  if (goesBack) await edit(tx, id, present.revision, () => tune, label);
+  if (goesBack) await changeRecord(tx, tuneKind, as(id, present.revision), { make: () => tune }, label);
   const state = { name: `From the backup of ${day}`, madeAt, tune };
   await addVersions(tx, id, goesBack ? versions : [...versions, state], storedTune(present.tune));
   await bringDecisions(tx, restored, goesBack, label);
@@ -221,7 +232,7 @@ async function restoreIn(tx: Transaction, restored: Restored, madeAt: string): P
     .update(tunes)
     .set({ tags: together, updatedAt: new Date(), ...factsOf(storedTune(now!.tune), together) })
     .where(eq(tunes.id, id));
-  return id;
+  await notifyTune(tx, id);
 }
 
 /**
@@ -229,6 +240,8 @@ async function restoreIn(tx: Transaction, restored: Restored, madeAt: string): P
  * so that a window opened then is told that it is late. Seconds since the first Nokta.
  */
 const REVISION_NOW = () => Math.floor(Date.now() / 1000) - 1_700_000_000;
+
+const as = (id: string, revision: number) => ({ id, revision, entry: null });
 
 /** Named versions that are not here yet. @param own the tune as it is here, which needs no version of its own */
 async function addVersions(tx: Transaction, id: string, versions: readonly NamedVersion[], own: Tune): Promise<void> {
@@ -271,7 +284,7 @@ async function bringDecisions(
     const [own] = at < 0 ? [] : left.splice(at, 1);
     if (!own) await addArrangement(tx, id, decisions, place);
     else if (goesBack && !dequal(own.decisions, decisions)) {
-      await decideIn(tx, own.id, own.revision, decisions, label);
+      await changeRecord(tx, arrangementKind, as(own.id, own.revision), { make: () => decisions }, label);
     }
   }
 }

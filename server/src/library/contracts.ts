@@ -3,17 +3,18 @@ import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { OwnContract } from '@nokta/api';
 import { instrumentOf } from '@nokta/core/instrument';
 import type { Database } from '../db/open.ts';
-import { arrangements, decisions, tunes } from '../db/schema.ts';
+import { arrangements, tunes } from '../db/schema.ts';
 import { readDecisions } from './stored.ts';
 
 /** Each once, by name; of tunes that are there. */
 export async function listContracts(db: Pick<Database, 'select'>): Promise<readonly OwnContract[]> {
   const rows = await db
-    .select({ title: tunes.title, decisions: decisions.decisions })
+    .select({ title: tunes.title, decisions: arrangements.decisions })
     .from(arrangements)
-    .innerJoin(decisions, and(eq(decisions.arrangementId, arrangements.id), eq(decisions.step, arrangements.step)))
     .innerJoin(tunes, eq(tunes.id, arrangements.tuneId))
-    .where(and(isNull(tunes.deletedAt), sql`jsonb_typeof(${decisions.decisions} #> '{version,contract}') = 'object'`))
+    .where(
+      and(isNull(tunes.deletedAt), sql`jsonb_typeof(${arrangements.decisions} #> '{version,contract}') = 'object'`),
+    )
     .orderBy(asc(tunes.title), asc(arrangements.createdAt));
   const found = new Map<string, OwnContract>();
   for (const { title, decisions: stored } of rows) {

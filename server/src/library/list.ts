@@ -1,11 +1,11 @@
 /** Finding tunes: by words, by melody, by what they are; sorted; a page at a time. */
-import { and, asc, count, desc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import type { z } from 'zod';
 import type { Facet, Facets, MelodyPlace, TuneList, TuneSummary, listQuery } from '@nokta/api';
 import { foldText, readMelodyQuery } from '@nokta/core/search';
 import { versionText } from '@nokta/core/words';
-import { arrangements, decisions, tunes } from '../db/schema.ts';
+import { arrangements, tunes } from '../db/schema.ts';
 import { Refusal } from '../problems.ts';
 import { readDecisions } from './stored.ts';
 import type { Library } from './tunes.ts';
@@ -41,6 +41,7 @@ export async function listTunes(library: Library, query: Query): Promise<TuneLis
 /** What was found by melody, best first; words and filters narrow it. */
 async function listPlaces(library: Library, query: Query): Promise<TuneList> {
   const { db, melodies } = library;
+  await melodies.upToDate();
   const places = placesOf(melodies, query.melody);
   if (places.size === 0) return { total: 0, tunes: [] };
   const ids = await narrowed(library, query, [...places.keys()]);
@@ -170,9 +171,8 @@ async function settingsOf(
   const found = new Map<string, string[]>();
   if (ids.length === 0) return found;
   const rows = await db
-    .select({ tuneId: arrangements.tuneId, decisions: decisions.decisions })
+    .select({ tuneId: arrangements.tuneId, decisions: arrangements.decisions })
     .from(arrangements)
-    .innerJoin(decisions, and(eq(decisions.arrangementId, arrangements.id), eq(decisions.step, arrangements.step)))
     .where(inArray(arrangements.tuneId, [...ids]))
     .orderBy(asc(arrangements.createdAt));
   for (const { tuneId, decisions: decided } of rows) {

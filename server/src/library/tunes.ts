@@ -7,31 +7,50 @@ import type { NamedVersion } from '@nokta/core/files';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
 import { melodyOf } from '@nokta/core/search';
-import type { Database } from '../db/open.ts';
+import type { Database, Store } from '../db/open.ts';
 import { tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
-import { addArrangement, arrangementsOf, type Access } from './decisions.ts';
+import { changeRecord, forgetSteps, stepsOf } from '../records/history.ts';
+import type { Access } from '../records/keeping.ts';
+import { clearShelf } from '../records/shelf.ts';
+import { addArrangement, arrangementsOf } from './arrangements.ts';
+import { tuneKind } from './kinds.ts';
 import { storedTune } from './stored.ts';
 import { factsOf, formFactsOf, type FormFacts } from './facts.ts';
 import { analysingThread, drawingThread, type Analysing, type Drawing } from '../thread.ts';
-import { edit, stepsOf } from './history.ts';
 import { Forms } from './forms.ts';
 import { loadMelodies, type Melodies } from './melodies.ts';
+import { Notices } from '../records/notices.ts';
+import { notifyTune } from './touch.ts';
 
 /** The store and what is kept in memory beside it. */
 export interface Library {
   readonly db: Database;
   readonly melodies: Melodies;
   readonly forms: Forms;
+  /** Who wants to know which record changed. */
+  readonly notices: Notices;
   readonly drawing: Drawing;
   readonly analysing: Analysing;
 }
 
 /** Everything that works on one store. */
-export async function openLibrary(db: Database, onProblem?: (problem: unknown) => void): Promise<Library> {
+export async function openLibrary(
+  store: Pick<Store, 'db' | 'listen'>,
+  onProblem?: (problem: unknown) => void,
+): Promise<Library> {
+  const { db } = store;
   const analysing = analysingThread();
   const forms = new Forms(db, analysing, onProblem);
-  return { db, melodies: await loadMelodies(db), forms, drawing: drawingThread(), analysing };
+  const notices = await new Notices().begin(store);
+  const melodies = await loadMelodies(db);
+  // Melody and form follow the tune, whoever changed it.
+  notices.on(({ kind, id }) => {
+    if (kind !== 'tune') return;
+    melodies.look(id);
+    forms.poke();
+  });
+  return { db, melodies, forms, notices, drawing: drawingThread(), analysing };
 }
 
 export interface NewTune {
@@ -69,7 +88,7 @@ export async function addTune(library: Library, added: NewTune): Promise<string>
 }
 
 export async function addTunes(
-  { db, melodies, forms }: Library,
+  { db }: Library,
   added: readonly NewTune[],
   form: Partial<FormFacts> = {},
 ): Promise<readonly string[]> {
@@ -77,8 +96,6 @@ export async function addTunes(
   await db.transaction(async (tx) => {
     for (const { id, one, facts } of rows) await insertTune(tx, id, one, facts);
   });
-  for (const { id, facts } of rows) melodies.put(id, facts.melody);
-  forms.poke();
   return rows.map(({ id }) => id);
 }
 
@@ -90,6 +107,7 @@ export async function insertTune(
   moments: { updatedAt?: Date; revision?: number } = {},
 ): Promise<void> {
   await tx.insert(tunes).values({ id, source, tune, tags: [...tags], ...facts, ...moments });
+  await notifyTune(tx, id);
   const all = arrangements.length > 0 ? arrangements : [firstDecisions(tune, instrument)];
   for (const [place, decisions] of all.entries()) {
     await addArrangement(tx, id, decisions, place);
@@ -122,6 +140,7 @@ export async function addBatch(library: Library, added: readonly NewTune[]): Pro
 const MOST_ALIKE = 5;
 
 export async function alikeTunes({ db, melodies }: Library, tune: Tune): Promise<readonly AlikeTune[]> {
+  await melodies.upToDate();
   const found = melodies.likeness.alike(melodyOf(tune)).slice(0, MOST_ALIKE);
   if (found.length === 0) return [];
   const rows = await db
@@ -154,10 +173,10 @@ export async function openTune({ db }: Library, id: string): Promise<TuneRecord>
   const { readable, aside } = await arrangementsOf(db, id);
   // There is always one to work on; what cannot be read stays in the store.
   const arrangements = readable.length > 0 ? readable : [await addArrangement(db, id, firstDecisions(tune, null))];
-  return { id, title, revision, tune, tags, ...(await stepsOf(db, row)), arrangements, aside: aside.length };
+  return { id, title, revision, tune, tags, ...(await stepsOf(db, id)), arrangements, aside: aside.length };
 }
 
-export async function setTags({ db, forms }: Library, id: string, tags: readonly string[]): Promise<readonly string[]> {
+export async function setTags({ db }: Library, id: string, tags: readonly string[]): Promise<readonly string[]> {
   const [row] = await db
     .select()
     .from(tunes)
@@ -168,18 +187,8 @@ export async function setTags({ db, forms }: Library, id: string, tags: readonly
     .update(tunes)
     .set({ tags: own, updatedAt: new Date(), ...factsOf(storedTune(row.tune), own) })
     .where(eq(tunes.id, id));
-  forms.poke();
+  await notifyTune(db, id);
   return own;
-}
-
-/** After an edit the melody in memory follows the one in the store, and so does the form. */
-export async function refreshMelody({ db, melodies, forms }: Library, id: string): Promise<void> {
-  forms.poke();
-  const [row] = await db
-    .select({ melody: tunes.melody })
-    .from(tunes)
-    .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)));
-  if (row) melodies.put(id, row.melody);
 }
 
 /** A tune that turned out to be another one: its titles become names of that one, and it is deleted. */
@@ -196,33 +205,38 @@ export async function joinTunes(library: Library, keptId: string, joinedId: stri
     if (!kept || !joined) throw notFound('tune');
     const names = [...kept.tune.alsoKnownAs, joined.tune.title, ...joined.tune.alsoKnownAs];
     const alsoKnownAs = [...new Set(names)].filter((name) => name !== kept.tune.title);
-    await edit(tx, keptId, kept.revision, (tune) => ({ ...tune, alsoKnownAs }), `also known as ${joined.tune.title}`);
+    const sending = { id: keptId, revision: kept.revision, entry: null };
+    const make = (tune: Tune): Tune => ({ ...tune, alsoKnownAs });
+    await changeRecord(tx, tuneKind, sending, { make }, `also known as ${joined.tune.title}`);
     await tx.update(tunes).set({ deletedAt: new Date() }).where(eq(tunes.id, joinedId));
+    await notifyTune(tx, joinedId);
   });
-  library.melodies.remove(joinedId);
 }
 
-export async function deleteTune({ db, melodies }: Library, id: string): Promise<void> {
+export async function deleteTune({ db }: Pick<Library, 'db'>, id: string): Promise<void> {
   const rows = await db
     .update(tunes)
     .set({ deletedAt: new Date() })
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
     .returning({ id: tunes.id });
   if (rows.length === 0) throw notFound('tune');
-  melodies.remove(id);
+  await notifyTune(db, id);
 }
 
-export async function bringBack({ db, melodies }: Library, id: string): Promise<void> {
-  const [row] = await db
-    .update(tunes)
-    .set({ deletedAt: null })
-    .where(eq(tunes.id, id))
-    .returning({ melody: tunes.melody });
+export async function bringBack({ db }: Pick<Library, 'db'>, id: string): Promise<void> {
+  const [row] = await db.update(tunes).set({ deletedAt: null }).where(eq(tunes.id, id)).returning({ id: tunes.id });
   if (!row) throw notFound('tune');
-  melodies.put(id, row.melody);
+  await notifyTune(db, id);
 }
 
 /** Deleted tunes can be brought back until the next start. */
 export async function purgeDeleted(db: Database): Promise<void> {
-  await db.delete(tunes).where(isNotNull(tunes.deletedAt));
+  await db.transaction(async (tx) => {
+    const gone = await tx.delete(tunes).where(isNotNull(tunes.deletedAt)).returning({ id: tunes.id });
+    await forgetSteps(
+      tx,
+      gone.map(({ id }) => id),
+    );
+    await clearShelf(tx);
+  });
 }

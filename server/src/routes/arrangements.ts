@@ -1,35 +1,28 @@
 /** `/api/arrangements`: decisions, undo and redo, sheets and files. */
 import { Router } from 'express';
-import { decideRequest, fileQuery, pictureQuery, sheetQuery, stepRequest } from '@nokta/api';
+import { decideRequest, fileQuery, pictureQuery, sheetQuery } from '@nokta/api';
 import { MEDIA_TYPE, endingOf } from '@nokta/core/files';
 import { noktaContents } from '../library/backup.ts';
-import { decide, findArrangement, materialOf, walk } from '../library/decisions.ts';
+import { materialOf } from '../library/arrangements.ts';
+import { arrangementKind } from '../library/kinds.ts';
 import type { Library } from '../library/tunes.ts';
 import { notFound } from '../problems.ts';
+import { changeRecord, openRecord } from '../records/history.ts';
+import { historyRoutes } from './records.ts';
 import { sendFile } from './send.ts';
-
-/** Undo and redo, by the names that addresses have for them. */
-export const WAYS = [
-  ['undo', -1],
-  ['redo', 1],
-] as const;
 
 export function arrangementRoutes(library: Library): Router {
   const { db, drawing } = library;
-  const router = Router();
+  const router = historyRoutes(Router(), library, arrangementKind);
   router.get('/:id', async (request, response) => {
-    response.json(await findArrangement(db, request.params.id));
+    response.json(await openRecord(db, arrangementKind, request.params.id));
   });
   router.put('/:id', async (request, response) => {
     const { revision, pieces, decisions, label, entry } = decideRequest.parse(request.body);
-    response.json(await decide(db, request.params.id, revision, pieces ?? decisions!, label, entry));
+    const sending = { id: request.params.id, revision, entry };
+    const wanted = pieces ? { change: pieces } : { make: () => decisions! };
+    response.json(await db.transaction((tx) => changeRecord(tx, arrangementKind, sending, wanted, label)));
   });
-  for (const [name, direction] of WAYS) {
-    router.post(`/:id/${name}`, async (request, response) => {
-      const { revision, entry } = stepRequest.parse(request.body);
-      response.json(await walk(db, request.params['id']!, revision, direction, entry));
-    });
-  }
   router.get('/:id/sheet', async (request, response) => {
     const { round, style } = sheetQuery.parse(request.query);
     const { tune, decisions } = await materialOf(db, request.params.id);

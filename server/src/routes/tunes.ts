@@ -5,18 +5,18 @@ import {
   addTuneRequest,
   alikeRequest,
   arrangeRequest,
-  editRequest,
   incipitQuery,
   listQuery,
   newTune,
-  stepRequest,
   tagsRequest,
   versionRequest,
   type BatchResult,
 } from '@nokta/api';
 import { judge } from '../library/batch.ts';
-import { addArrangement, touch } from '../library/decisions.ts';
-import { deleteVersion, edit, listVersions, nameVersion, openVersion, walkTune } from '../library/history.ts';
+import { addArrangement } from '../library/arrangements.ts';
+import { tuneKind } from '../library/kinds.ts';
+import { deleteVersion, listVersions, nameVersion, openVersion } from '../library/states.ts';
+import { touch } from '../library/touch.ts';
 import { incipitOf } from '../library/incipit.ts';
 import { facetsOf, listTunes } from '../library/list.ts';
 import {
@@ -27,11 +27,10 @@ import {
   deleteTune,
   joinTunes,
   openTune,
-  refreshMelody,
   setTags,
   type Library,
 } from '../library/tunes.ts';
-import { WAYS } from './arrangements.ts';
+import { historyRoutes } from './records.ts';
 
 export function tuneRoutes(library: Library): Router {
   const { db } = library;
@@ -56,18 +55,7 @@ export function tuneRoutes(library: Library): Router {
   router.get('/:id', async (request, response) => {
     response.json(await openTune(library, request.params.id));
   });
-  router.patch('/:id', async (request, response) => {
-    const { revision, change, label, entry } = editRequest.parse(request.body);
-    response.json(await db.transaction((tx) => edit(tx, request.params.id, revision, change, label, entry)));
-    await refreshMelody(library, request.params.id);
-  });
-  for (const [name, direction] of WAYS) {
-    router.post(`/:id/${name}`, async (request, response) => {
-      const { revision, entry } = stepRequest.parse(request.body);
-      response.json(await walkTune(db, request.params['id']!, revision, direction, entry));
-      await refreshMelody(library, request.params['id']!);
-    });
-  }
+  historyRoutes(router, library, tuneKind);
   router.put('/:id/tags', async (request, response) => {
     response.json({ tags: await setTags(library, request.params.id, tagsRequest.parse(request.body).tags) });
   });

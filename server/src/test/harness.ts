@@ -38,7 +38,7 @@ export async function startHarness(template?: TemplateName): Promise<Harness> {
   const directory = await mkdtemp(join(tmpdir(), 'nokta-test-'));
   if (template) await copyTemplate(template, directory);
   const store = await openStore(directory);
-  const library = await openLibrary(store.db);
+  const library = await openLibrary(store);
   const room = { bytes: Infinity };
   const app = createApp({
     library,

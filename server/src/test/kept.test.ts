@@ -1,8 +1,9 @@
-/** What a teacher keeps beside the tunes: learners' hands, instruments, tunings, groups, tapes. */
+/** What a teacher keeps beside the tunes: instruments, tunings, groups, tapes, looks. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ApiError } from '@nokta/api';
-import { LIKE_USUAL, MAKES } from '@nokta/core/instrument';
-import { openBackup, type Kept, type NamedHand } from '@nokta/core/files';
+import { LIKE_USUAL } from '@nokta/core/instrument';
+import { openBackup, type Kept } from '@nokta/core/files';
+import { USUAL_STYLE } from '@nokta/core/paper';
 import { kept } from '../db/schema.ts';
 import { startHarness, type Harness } from './harness.ts';
 
@@ -11,35 +12,6 @@ beforeAll(async () => {
   server = await startHarness();
 });
 afterAll(() => server.stop());
-
-describe('learners’ hands', () => {
-  const hand = { name: 'Small hand', wishes: { preset: 'small-hands' as const }, limits: { noFourth: true } };
-
-  it('are kept, changed, listed by name and removed', async () => {
-    const { status, body } = await server.call<NamedHand>('POST', '/hands', hand);
-    expect(status).toBe(201);
-    await server.call('POST', '/hands', { ...hand, name: 'A big one' });
-    await server.call('PUT', `/hands/${body.id}`, { ...hand, limits: { maxPosition: 'III' } });
-    const listed = (await server.call<NamedHand[]>('GET', '/hands')).body;
-    expect(listed.map(({ name }) => name)).toEqual(['A big one', 'Small hand']);
-    expect(listed[1]).toMatchObject({ id: body.id, limits: { maxPosition: 'III' }, instrument: null });
-    expect((await server.call('DELETE', `/hands/${listed[0]!.id}`)).status).toBe(204);
-    expect((await server.call('DELETE', `/hands/${listed[0]!.id}`)).status).toBe(404);
-  });
-
-  it('are kept with what the learner plays', async () => {
-    const instrument = { like: 'violin', make: MAKES.violin[1] };
-    const { body } = await server.call<NamedHand>('POST', '/hands', { ...hand, name: 'Half-size', instrument });
-    const listed = (await server.call<NamedHand[]>('GET', '/hands')).body;
-    expect(listed.find(({ id }) => id === body.id)?.instrument).toEqual(instrument);
-    await server.call('DELETE', `/hands/${body.id}`);
-  });
-
-  it('are refused without a name or with a preset that there is not', async () => {
-    expect((await server.call('POST', '/hands', { ...hand, name: ' ' })).status).toBe(400);
-    expect((await server.call('POST', '/hands', { ...hand, wishes: { preset: 'telepathy' } })).status).toBe(400);
-  });
-});
 
 const ODD = '0d6c1f7e-5f1a-4f38-9d3c-5a8f4f0c9b11';
 const TUNING = { kind: 'tuning', name: 'Evening', value: { instrument: 'violin', pitches: ['F3', 'D4', 'A4', 'D5'] } };
@@ -54,6 +26,7 @@ describe('what else is kept', () => {
       value: { like: 'violin', make: { ...LIKE_USUAL, name: 'K', reach: 12 } },
     },
     { kind: 'group', name: 'Tuesday', value: { players: [player] } },
+    { kind: 'style', name: 'Big tab', value: { style: { ...USUAL_STYLE, layout: 'big' } } },
     { kind: 'tapes', name: 'First tapes', value: { tapes: [{ semitones: 2, colour: '#aa3311', label: '1' }] } },
   ])('$kind is kept, renamed and removed', async (one) => {
     const { status, body } = await server.call<Kept>('POST', '/kept', one);
@@ -93,7 +66,6 @@ describe('what else is kept', () => {
     const response = await fetch(`${server.url}/api/backup`);
     const backup = openBackup(new Uint8Array(await response.arrayBuffer()));
     if (!backup?.ok) throw new Error('no backup');
-    expect(backup.value.hands.map(({ name }) => name)).toEqual(['Small hand']);
     expect(backup.value.kept).toMatchObject([TUNING]);
     expect(backup.value.aside).toMatchObject([{ id: ODD, title: 'Dark' }]);
   });

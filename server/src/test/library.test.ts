@@ -21,7 +21,7 @@ import type { Decisions } from '@nokta/core/arrange';
 import { changeBetween, deleteBars, setChord, type TuneChange } from '@nokta/core/edit';
 import { openBackup, openFile, readNokta } from '@nokta/core/files';
 import { transposeTune, type Tune } from '@nokta/core/music';
-import { decisions, tuneSteps, tunes } from '../db/schema.ts';
+import { arrangements, steps, tunes } from '../db/schema.ts';
 import { purgeDeleted } from '../library/tunes.ts';
 import { startHarness, tuneFrom, type Harness } from './harness.ts';
 
@@ -393,7 +393,7 @@ describe('backup', () => {
     const path = `/tunes/${body.id}`;
     await server.call('PATCH', path, { revision: 1, change, label: 'rename' });
     const strange = { bars: { at: 'a newer shape' } } as unknown as TuneChange;
-    await server.library.db.update(tuneSteps).set({ change: strange }).where(eq(tuneSteps.tuneId, body.id));
+    await server.library.db.update(steps).set({ change: strange }).where(eq(steps.record, body.id));
     expect((await server.call('POST', `${path}/undo`, { revision: 2 })).status).toBe(422);
     expect((await server.call<TuneRecord>('GET', path)).body).toMatchObject({ title: 'Renamed', revision: 2 });
     await server.call('DELETE', path);
@@ -403,8 +403,8 @@ describe('backup', () => {
     const { body } = await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom(OTHER) });
     const [{ id }] = body.arrangements as [ArrangementRecord];
     const strange = { key: 'a newer shape' } as unknown as Decisions;
-    const stored = () => server.library.db.select().from(decisions).where(eq(decisions.arrangementId, id));
-    await server.library.db.update(decisions).set({ decisions: strange }).where(eq(decisions.arrangementId, id));
+    const stored = () => server.library.db.select().from(arrangements).where(eq(arrangements.id, id));
+    await server.library.db.update(arrangements).set({ decisions: strange }).where(eq(arrangements.id, id));
     const opened = (await server.call<TuneRecord>('GET', `/tunes/${body.id}`)).body;
     expect(opened.aside).toBe(1);
     expect(opened.arrangements).toHaveLength(1);

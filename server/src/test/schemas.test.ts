@@ -80,7 +80,7 @@ const NEW = {
   versions: [{ name: 'First', madeAt: NOW, tune: TUNE }],
 };
 const ENTRY = randomUUID();
-const PIECES = arrange.piecesBetween(FIRST, DECISIONS as unknown as arrange.Decisions);
+const PIECES = arrange.arrangementRecord.between(FIRST, DECISIONS as unknown as arrange.Decisions);
 const STYLE = JSON.stringify({ paper: 'a4' });
 
 /** A value that each of them takes, or nearly: what is tried is whatever lies around it. */

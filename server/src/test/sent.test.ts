@@ -3,11 +3,11 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import type { Answer, ApiError, ArrangementRecord, TuneRecord, TuneState } from '@nokta/api';
-import type { Piece } from '@nokta/core/arrange';
+import type { Piece } from '@nokta/core/record';
 import { changeBetween, movePitch } from '@nokta/core/edit';
 import { pitchName } from '@nokta/core/music';
 import { sent } from '../db/schema.ts';
-import { forgetSent } from '../library/sent.ts';
+import { forgetSent } from '../records/sent.ts';
 import { startHarness, tuneFrom, type Harness } from './harness.ts';
 
 let server: Harness;

@@ -23,9 +23,9 @@ import { tuneFrom } from './harness.ts';
 const TUNE = fresh(tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n'));
 
 async function open(place: string): Promise<Library & { close(): Promise<void> }> {
-  const { db, close } = await openStore(place);
-  const library = await openLibrary(db);
-  return { ...library, close: () => library.forms.stop().then(close) };
+  const store = await openStore(place);
+  const library = await openLibrary(store);
+  return { ...library, close: () => library.forms.stop().then(() => store.close()) };
 }
 
 const all = async (library: Library) => (await listTunes(library, listQuery.parse({}))).tunes;

@@ -1,6 +1,7 @@
 /** Talking to the server. A refusal keeps its words, places and remedy. */
 import type {
   AlikeTune,
+  AnyRecord,
   Answer,
   ApiError,
   ArrangementRecord,
@@ -9,21 +10,25 @@ import type {
   Facets,
   Incipit,
   ListQuery,
+  LogEntry,
   NewTune,
   OwnContract,
   PrintRequest,
   RestoreResult,
   RestoredTune,
   SheetPages,
+  StoredRecord,
   TuneList,
   TuneRecord,
   TuneState,
   VersionRecord,
   VersionSummary,
 } from '@nokta/api';
-import type { Decisions, Piece } from '@nokta/core/arrange';
+import type { Decisions } from '@nokta/core/arrange';
+import type { Learner } from '@nokta/core/learner';
+import type { Piece } from '@nokta/core/record';
 import type { TuneChange } from '@nokta/core/edit';
-import type { Ending, Kept, KeptKind, NamedHand } from '@nokta/core/files';
+import type { Ending, Kept, KeptKind } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
 import type { SheetStyle, TapeStrip } from '@nokta/core/sheet';
 
@@ -80,9 +85,18 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
   }
 }
 
+/** Ids of changes that were sent from here: whatever is heard of them is known already. */
+export const sentHere = new Set<string>();
+
 /** A change to a record: answered in time, or taken for unanswered. */
-const changed = <Record>(method: string, path: string, body: unknown) =>
-  call<Answer<Record>>(method, path, body, AbortSignal.timeout(PATIENCE));
+function changed<Record>(
+  method: string,
+  path: string,
+  body: { readonly entry: string; readonly [field: string]: unknown },
+): Promise<Answer<Record>> {
+  sentHere.add(body.entry);
+  return call<Answer<Record>>(method, path, body, AbortSignal.timeout(PATIENCE));
+}
 
 /** Lists become several members of the same name; what is empty is left out. */
 function queryText(query: Readonly<Record<string, unknown>>): string {
@@ -96,6 +110,27 @@ function queryText(query: Readonly<Record<string, unknown>>): string {
 
 /** A style as an address says it. */
 const styleText = (style: SheetStyle, round: number) => queryText({ style: JSON.stringify(style), round });
+
+/** What the addresses of every kind of record have in common. @param path under which they stand */
+export const recordApi = <Record extends AnyRecord>(path: string) => ({
+  /** The record as it is now. */
+  state: (id: string) => call<Record>('GET', `/${path}/${id}/state`),
+  /** @param entry the change's id: sent again, it is known by it and not made twice */
+  change: (id: string, revision: number, change: unknown, label: string, entry: string) =>
+    changed<Record>('PATCH', `/${path}/${id}`, { revision, change, label, entry }),
+  undo: (id: string, revision: number, entry: string) =>
+    changed<Record>('POST', `/${path}/${id}/undo`, { revision, entry }),
+  redo: (id: string, revision: number, entry: string) =>
+    changed<Record>('POST', `/${path}/${id}/redo`, { revision, entry }),
+  /** Something that happened; sent again, it is known by its id. */
+  append: (id: string, entry: LogEntry) => call<LogEntry>('POST', `/${path}/${id}/log`, entry),
+  remove: (id: string) => call<undefined>('DELETE', `/${path}/${id}`),
+});
+export type RecordApi<Record extends AnyRecord> = ReturnType<typeof recordApi<Record>>;
+
+const tunes = recordApi<TuneState>('tunes');
+const arrangements = recordApi<ArrangementRecord>('arrangements');
+const learners = recordApi<StoredRecord<Learner>>('learners');
 
 export const api = {
   tunes: (query: ListQuery, signal?: AbortSignal) =>
@@ -111,13 +146,11 @@ export const api = {
     call<BatchResult>('POST', '/tunes/batch', { tunes }, signal),
   join: (kept: string, joined: string) => call<undefined>('POST', `/tunes/${kept}/join/${joined}`),
   tune: (id: string) => call<TuneRecord>('GET', `/tunes/${id}`),
-  /** @param entry the change's id: sent again, it is known by it and not made twice */
   edit: (id: string, revision: number, change: TuneChange, label: string, entry: string) =>
-    changed<TuneState>('PATCH', `/tunes/${id}`, { revision, change, label, entry }),
-  undoTune: (id: string, revision: number, entry: string) =>
-    changed<TuneState>('POST', `/tunes/${id}/undo`, { revision, entry }),
-  redoTune: (id: string, revision: number, entry: string) =>
-    changed<TuneState>('POST', `/tunes/${id}/redo`, { revision, entry }),
+    tunes.change(id, revision, change, label, entry),
+  tuneState: tunes.state,
+  undoTune: tunes.undo,
+  redoTune: tunes.redo,
   tag: (id: string, tags: readonly string[]) => call<{ tags: string[] }>('PUT', `/tunes/${id}/tags`, { tags }),
   versions: (id: string) => call<readonly VersionSummary[]>('GET', `/tunes/${id}/versions`),
   version: (id: string, version: string) => call<VersionRecord>('GET', `/tunes/${id}/versions/${version}`),
@@ -129,28 +162,26 @@ export const api = {
     call<ArrangementRecord>('POST', `/tunes/${id}/arrangements`, { decisions }),
   /** @param wanted piece by piece; all of it only from windows of before, which knew no pieces */
   decide: (id: string, revision: number, wanted: readonly Piece[] | Decisions, label: string, entry: string) =>
-    changed<ArrangementRecord>('PUT', `/arrangements/${id}`, {
-      revision,
-      ...(Array.isArray(wanted) ? { pieces: wanted as readonly Piece[] } : { decisions: wanted as Decisions }),
-      label,
-      entry,
-    }),
-  undo: (id: string, revision: number, entry: string) =>
-    changed<ArrangementRecord>('POST', `/arrangements/${id}/undo`, { revision, entry }),
-  redo: (id: string, revision: number, entry: string) =>
-    changed<ArrangementRecord>('POST', `/arrangements/${id}/redo`, { revision, entry }),
+    Array.isArray(wanted)
+      ? arrangements.change(id, revision, wanted, label, entry)
+      : changed<ArrangementRecord>('PUT', `/arrangements/${id}`, { revision, decisions: wanted, label, entry }),
+  arrangement: arrangements.state,
+  undo: arrangements.undo,
+  redo: arrangements.redo,
   sheet: (id: string, style: SheetStyle, round = 1) =>
     call<SheetPages>('GET', `/arrangements/${id}/sheet?${styleText(style, round)}`),
-  hands: () => call<readonly NamedHand[]>('GET', '/hands'),
-  addHand: (hand: Omit<NamedHand, 'id'>) => call<NamedHand>('POST', '/hands', hand),
-  keepHand: (hand: NamedHand) => call<NamedHand>('PUT', `/hands/${hand.id}`, hand),
+  learners: () => call<readonly StoredRecord<Learner>[]>('GET', '/learners'),
+  learner: learners.state,
+  /** @param id given here: sent again, there is still one */
+  addLearner: (id: string, value: Learner) => call<StoredRecord<Learner>>('POST', '/learners', { id, value }),
+  dropLearner: learners.remove,
+  bringLearnerBack: (id: string) => call<undefined>('POST', `/learners/${id}/restore`),
   /** Pages of a tune that is not kept. */
   printSheet: async (asked: PrintRequest) => (await answered('POST', '/print/sheet.pdf', asked)).blob(),
   kept: () => call<readonly Kept[]>('GET', '/kept'),
   addKept: <Kind extends KeptKind>(one: Omit<Kept<Kind>, 'id'>) => call<Kept<Kind>>('POST', '/kept', one),
   keep: (one: Kept) => call<Kept>('PUT', `/kept/${one.id}`, one),
   dropKept: (id: string) => call<undefined>('DELETE', `/kept/${id}`),
-  dropHand: (id: string) => call<undefined>('DELETE', `/hands/${id}`),
   compareBackup: (
     tunes: readonly { readonly id: string; readonly updatedAt: string; readonly sha256?: string | undefined }[],
   ) => call<Compared>('POST', '/backup/compare', { tunes }),

@@ -27,8 +27,8 @@ const choices = ref<Record<string, Choice>>({});
 /** Tunes that did not come back, and why. */
 const failed = shallowRef<readonly { readonly title: string; readonly reason: string }[]>([]);
 const problem = ref('');
-/** Learners' hands that are not here yet. */
-const newHands = shallowRef<BackupList['hands']>([]);
+/** Learners that are not here yet. */
+const newLearners = shallowRef<BackupList['learners']>([]);
 /** Instruments, tunings, groups and tapes that are not here yet. */
 const newKept = shallowRef<BackupList['kept']>([]);
 const done = ref(0);
@@ -75,8 +75,8 @@ async function open(chosen: File): Promise<void> {
       found.value.tunes.map(({ id, updatedAt, sha256 }) => ({ id, updatedAt, sha256 })),
     );
     choices.value = {};
-    const here = new Set([...(await api.hands()), ...(await api.kept())].map(({ id }) => id));
-    newHands.value = found.value.hands.filter(({ id }) => !here.has(id));
+    const here = new Set([...(await api.learners()), ...(await api.kept())].map(({ id }) => id));
+    newLearners.value = found.value.learners.filter(({ id }) => !here.has(id));
     newKept.value = found.value.kept.filter(({ id }) => !here.has(id));
     list.value = found.value;
     state.value = 'preview';
@@ -153,7 +153,7 @@ async function restore(): Promise<void> {
       if (batch.length === BATCH) await send();
     }
     await send();
-    for (const hand of newHands.value) await api.keepHand(hand);
+    for (const { id, value } of newLearners.value) await api.addLearner(id, value);
     for (const one of newKept.value) await api.keep(one);
     state.value = 'done';
   } catch (error) {
@@ -183,13 +183,13 @@ async function restore(): Promise<void> {
           <dd>here just the same: nothing happens</dd>
           <dt>{{ count('differs') }}</dt>
           <dd>here, but changed since</dd>
-          <template v-if="newHands.length > 0">
-            <dt>{{ newHands.length }}</dt>
-            <dd>learners’ hands that are not here: will be added</dd>
+          <template v-if="newLearners.length > 0">
+            <dt>{{ newLearners.length }}</dt>
+            <dd>learners that are not here: will be added</dd>
           </template>
           <template v-if="newKept.length > 0">
             <dt>{{ newKept.length }}</dt>
-            <dd>instruments, tunings, groups and tapes that are not here: will be added</dd>
+            <dd>instruments, tunings, groups, tapes and looks that are not here: will be added</dd>
           </template>
         </dl>
         <section v-if="changed.length > 0" aria-labelledby="changed-title">
@@ -244,7 +244,7 @@ async function restore(): Promise<void> {
           v-if="state === 'preview'"
           variant="flat"
           color="primary"
-          :disabled="wanted.length + newHands.length + newKept.length === 0"
+          :disabled="wanted.length + newLearners.length + newKept.length === 0"
           @click="restore"
           >Restore {{ wanted.length }} {{ wanted.length === 1 ? 'tune' : 'tunes' }}</v-btn
         >

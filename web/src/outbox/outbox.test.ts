@@ -9,7 +9,7 @@ import { useOutbox, type Shelf } from './outbox.ts';
 import { deliveryOf, keyOf, newEntry, taken, withWaiting, withoutEqual, type Entry, type Queue } from './queue.ts';
 
 const at = (tempo: number): Entry =>
-  newEntry({ label: `tempo ${tempo}`, decisions: decided(FIRST_DECISIONS, { pace: { tempo } }) });
+  newEntry({ label: `tempo ${tempo}`, value: decided(FIRST_DECISIONS, { pace: { tempo } }) });
 const A1 = { kind: 'arrangement', id: 'a1' } as const;
 const T1 = { kind: 'tune', id: 't1' } as const;
 const ORIGIN = { tuneId: 't1', title: 'Trial', revision: 1 };
@@ -23,7 +23,7 @@ const queue = (entries: readonly Entry[], more: Partial<Queue> = {}): Queue => (
 const record = (tempo: number, revision: number): ArrangementRecord => ({
   id: 'a1',
   tuneId: 't1',
-  decisions: at(tempo).decisions!,
+  decisions: at(tempo).value as Decisions,
   revision,
   ...NO_STEPS,
   undo: `tempo ${tempo}`,
@@ -165,13 +165,20 @@ describe('a row', () => {
   it('never takes a change of another window for its own, however alike it looks', async () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());
+    const theirs: TuneState = {
+      id: 't1',
+      revision: 2,
+      ...NO_STEPS,
+      undo: 'rename',
+      tune: { ...tune, title: 'theirs' },
+    };
     vi.spyOn(api, 'edit').mockRejectedValueOnce(
       new RefusedError(409, {
         error: 'late',
-        current: { id: 't1', revision: 2, tune: { ...tune, title: 'theirs' }, ...NO_STEPS, undo: 'rename' },
+        current: theirs,
       }),
     );
-    outbox.add(T1, ORIGIN, { label: 'rename', change: {}, tune: { ...tune, title: 'mine' } });
+    outbox.add(T1, ORIGIN, { label: 'rename', change: {}, value: { ...tune, title: 'mine' } });
     await settled();
     expect(outbox.delivery('t1')).toBe('held');
     expect(outbox.queueOf(T1)!.entries).toHaveLength(1);
@@ -208,7 +215,7 @@ describe('two rows', () => {
     id: 'e1',
     label: 'rename',
     change: { fields: { before: { title: 'a' }, after: { title: 'b' } } },
-    tune,
+    value: tune,
   };
 
   it('do not save for each other: one that arrived hides none that waits', async () => {
@@ -263,7 +270,7 @@ describe('rows by themselves', () => {
       ...FIRST_DECISIONS,
       hand: { ...FIRST_DECISIONS.hand, locks: locks(ids) },
     });
-    const row = queue([newEntry({ label: 'lock', decisions: of(['n10', 'n2']) as never }), at(70)]);
+    const row = queue([newEntry({ label: 'lock', value: of(['n10', 'n2']) as never }), at(70)]);
     const theirs = { ...record(60, 5), decisions: of(['n2', 'n10']) as never };
     expect(withoutEqual(row, theirs)).toMatchObject({ revision: 5, entries: [{ label: 'tempo 70' }], held: null });
     expect(withoutEqual({ ...row, entries: row.entries.slice(0, 1) }, theirs)).toBeNull();
@@ -287,7 +294,7 @@ describe('rows by themselves', () => {
       arrangements: [record(1, 1)],
     };
     const renamed = { ...tune, title: 'b' };
-    const rows = [queue([at(60), at(70)]), queue([newEntry({ label: 'x', tune: renamed })], { record: T1 })];
+    const rows = [queue([at(60), at(70)]), queue([newEntry({ label: 'x', value: renamed })], { record: T1 })];
     const shown = withWaiting(opened, rows);
     expect(shown.title).toBe('b');
     expect(shown.arrangements[0]!.decisions.pace.tempo).toBe(70);

@@ -7,11 +7,14 @@ import { computed, ref, shallowRef } from 'vue';
 import { until } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { del, entries as stored, set, createStore } from 'idb-keyval';
-import { RefusedError, api, messageOf } from '../api/client.ts';
+import { RefusedError, messageOf } from '../api/client.ts';
+import type { AnyRecord } from '@nokta/api';
+import { kindOf } from './kinds.ts';
 import {
   deliveryOf,
   keyOf,
   newEntry,
+  readEntry,
   taken,
   withoutEqual,
   type Answered,
@@ -19,7 +22,6 @@ import {
   type Entry,
   type Queue,
   type RecordRef,
-  type Theirs,
 } from './queue.ts';
 
 /** Where rows are kept; replaced in tests. */
@@ -90,7 +92,7 @@ const AGAIN = [500, 1_000, 2_000, 4_000, 8_000];
  * @param now the record as the server has it
  * @param others whether it has more than what was sent: then it is not what is on screen
  */
-export type Arrived = (record: RecordRef, now: Theirs, left: Queue | null, others: boolean) => void;
+export type Arrived = (record: RecordRef, now: AnyRecord, left: Queue | null, others: boolean) => void;
 
 /** Where the browser's database is closed to us. */
 export const UNKEPT = 'This browser keeps nothing for Nokta: leave this window open until it is saved.';
@@ -163,8 +165,7 @@ export const useOutbox = defineStore('outbox', () => {
   function takeOver(rows: readonly (readonly [string, Queue])[]): void {
     keeps.value = shelf !== NO_SHELF;
     for (const [stood, left] of rows) {
-      // Rows of before changes had ids.
-      const queue = { ...left, entries: left.entries.map((entry) => ({ ...newEntry(entry), ...entry })) };
+      const queue = { ...left, entries: left.entries.map(readEntry) };
       const key = keyOf(queue.record);
       const known = queues.value.get(key);
       put(known ? { ...known, entries: [...queue.entries, ...known.entries], revision: queue.revision } : queue, key);
@@ -196,7 +197,8 @@ export const useOutbox = defineStore('outbox', () => {
       for (let queue = queues.value.get(key); queue && !queue.held; queue = queues.value.get(key)) {
         const answer = await inTurn(queue);
         if (!answer) break;
-        arrived(key, answer);
+        if (answer === 'done') sent(key);
+        else arrived(key, answer);
         answers();
       }
     } catch (error) {
@@ -217,7 +219,7 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   /** @returns null where the row was given up, or held, while others had their turn */
-  async function inTurn({ tuneId, record }: Queue): Promise<Answered | null> {
+  async function inTurn({ tuneId, record }: Queue): Promise<Answered | 'done' | null> {
     const before = turns.get(tuneId) ?? Promise.resolve();
     const own = before
       .catch(() => undefined)
@@ -235,7 +237,13 @@ export const useOutbox = defineStore('outbox', () => {
     if (queue) shorten(queue, taken(queue, made), now, others || unseen.has(key));
   }
 
-  function shorten(queue: Queue, left: Queue | null, now: Theirs, others: boolean): void {
+  /** What changes nothing of the record itself has arrived. */
+  function sent(key: string): void {
+    const queue = queues.value.get(key);
+    if (queue) put(taken(queue, queue.revision), key);
+  }
+
+  function shorten(queue: Queue, left: Queue | null, now: AnyRecord, others: boolean): void {
     put(left, keyOf(queue.record));
     if (!left) unseen.delete(keyOf(queue.record));
     for (const listener of listeners) listener(queue.record, now, left, others);
@@ -321,9 +329,12 @@ export const useOutbox = defineStore('outbox', () => {
   };
 });
 
-function send({ record, revision, entries: [entry] }: Queue): Promise<Answered> {
-  const { id, label, decisions, pieces, change } = entry!;
-  return record.kind === 'arrangement'
-    ? api.decide(record.id, revision, pieces ?? decisions!, label, id)
-    : api.edit(record.id, revision, change!, label, id);
+/** @returns 'done' where the record is not answered with */
+async function send({ record, revision, entries: [entry] }: Queue): Promise<Answered | 'done'> {
+  const { id, label, change, value, append, remove } = entry!;
+  const kind = kindOf(record.kind);
+  if (append) await kind.api.append(record.id, append);
+  else if (remove) await kind.api.remove(record.id);
+  else return kind.send(record, revision, change ?? null, { label, entry: id, value });
+  return 'done';
 }

@@ -50,8 +50,8 @@ const service = {
     const found = bytes ? openBackup(bytes) : null;
     if (!found?.ok) return found;
     backup = found.value;
-    const { madeAt, tunes, hands, kept, aside = [] } = backup;
-    return { ok: true, value: { madeAt, tunes, hands, kept, aside }, notices: [] };
+    const { madeAt, tunes, learners, kept, aside = [] } = backup;
+    return { ok: true, value: { madeAt, tunes, learners, kept, aside }, notices: [] };
   },
   backupTune(file: string): ReadResult<NoktaContents> {
     const text = backup?.text(file) ?? nothing;

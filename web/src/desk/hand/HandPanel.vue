@@ -8,7 +8,7 @@ import FingerBoard from './FingerBoard.vue';
 import NoteCard from './NoteCard.vue';
 import PhraseCard from './PhraseCard.vue';
 import TuneCard from './TuneCard.vue';
-import WishesCard from './WishesCard.vue';
+import WishesTab from './WishesTab.vue';
 import { useHand } from './store.ts';
 import { useLook } from '../../settings/look.ts';
 
@@ -22,7 +22,7 @@ const TABS = [
   { id: 'wishes', label: 'Wishes' },
 ] as const;
 const tab = ref<(typeof TABS)[number]['id']>('note');
-const CARDS = { note: NoteCard, phrase: PhraseCard, tune: TuneCard, wishes: WishesCard } as const;
+const CARDS = { note: NoteCard, phrase: PhraseCard, tune: TuneCard, wishes: WishesTab } as const;
 const troubles = computed(() => {
   const facts = desk.arrangement;
   const locks = desk.record?.decisions.hand.locks ?? {};

@@ -16,6 +16,8 @@ import {
 import { instrumentOf } from '@nokta/core/instrument';
 import { midi } from '@nokta/core/music';
 import type { Phrase } from '@nokta/core/form';
+import { takenFrom, type KnownLearner } from '@nokta/core/learner';
+import { setFor } from '../arranging.ts';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 
@@ -56,6 +58,18 @@ export function useHandActions() {
   }
 
   return {
+    /** A learner's hand for this arrangement, and what they play. @param playing their instrument comes along */
+    takeLearner(learner: KnownLearner, playing = true): Promise<void> {
+      if (!desk.record || !desk.tune) return Promise.resolve();
+      const { plays, hand, person } = learner.value;
+      // Who plays a half-size violin is given one with the hand.
+      const key =
+        playing && plays.instrument
+          ? setFor(plays.instrument.like, desk.tune, desk.record.decisions, plays.instrument.make)
+          : {};
+      const own = { wishes: hand.wishes, learner: takenFrom(learner), limits: {} };
+      return desk.decide({ ...key, hand: own }, `the hand of ${person.name}`);
+    },
     finger: (note: Noted, stops: readonly Stop[], label: string) =>
       each([note], () => ({ stops: lockOf({ stops }, now()!.instrument).stops }), label),
     freeFinger: (note: Noted) => each([note], () => ({ stops: null }), 'free a finger'),

@@ -4,13 +4,13 @@ import { dequal } from 'dequal';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { mdiClose, mdiPlus } from '@mdi/js';
 import { octaveOf, type GroupKey } from '@nokta/core/arrange';
-import type { NamedHand, Player } from '@nokta/core/files';
+import type { Player } from '@nokta/core/files';
 import { GRADE_NUMBERS } from '@nokta/core/grade';
 import { INSTRUMENTS, INSTRUMENT, type InstrumentId } from '@nokta/core/instrument';
 import { keyName } from '@nokta/core/music';
 import { keyReasons, memberText, octaveText } from '@nokta/core/words';
-import { api } from '../../api/client.ts';
 import { useKept } from '../../kept/store.ts';
+import { useLearners } from '../../learners/store.ts';
 import { useLook } from '../../settings/look.ts';
 import { forOtherNotes } from '../arranging.ts';
 import { useDesk } from '../store.ts';
@@ -20,11 +20,8 @@ import { decisionsFor, instrumentWord, isSetSo, playerOf, playersIn } from './gr
 const desk = useDesk();
 const look = useLook();
 const kept = useKept();
-const hands = shallowRef<readonly NamedHand[]>([]);
-onMounted(async () => {
-  await kept.load();
-  hands.value = await api.hands().catch(() => []);
-});
+const learners = useLearners();
+onMounted(() => Promise.all([kept.load(), learners.need()]));
 
 /** At first those whom the tune is set for already. */
 const players = shallowRef<readonly Player[]>(playersIn(desk.records.map(({ decisions }) => decisions)));
@@ -55,11 +52,11 @@ function instrumentFor(at: number, index: number): void {
   change(at, { instrument: like, make });
 }
 function handFor(at: number, id: string): void {
-  const hand = hands.value.find((one) => one.id === id);
-  const { name: own, wishes, limits, instrument } = hand ?? {};
+  const learner = learners.find(id);
+  const plays = learner?.value.plays.instrument;
   change(at, {
-    hand: own && wishes && limits ? { name: own, wishes, limits } : null,
-    ...(instrument && { instrument: instrument.like, make: instrument.make }),
+    hand: learner && { id, name: learner.value.person.name, ...learner.value.hand },
+    ...(plays && { instrument: plays.like, make: plays.make }),
   });
 }
 const instrumentAt = ({ instrument, make }: Player) =>
@@ -72,6 +69,8 @@ watch(found, () => (looked.value = null));
 const chosen = computed<GroupKey | null>(
   () => found.value?.find(({ within }) => within === looked.value) ?? found.value?.[0] ?? null,
 );
+/** As they are called: by the name that was typed, or as the learner they are. */
+const calledOf = ({ name: typed, hand }: Player): string => typed || (hand ? learners.nameOf(hand) : '');
 const making = ref(false);
 /** What was made last, in words. */
 const said = ref('');
@@ -122,7 +121,7 @@ async function setForAll(): Promise<void> {
         <li v-for="(player, at) in players" :key="at">
           <input
             :value="player.name"
-            placeholder="Who"
+            :placeholder="calledOf(player) || 'Who'"
             maxlength="60"
             :aria-label="`Name of player ${at + 1}`"
             @change="change(at, { name: ($event.target as HTMLInputElement).value })"
@@ -150,11 +149,11 @@ async function setForAll(): Promise<void> {
           </select>
           <select
             :aria-label="`Hand of player ${at + 1}`"
-            :value="hands.find((hand) => hand.name === player.hand?.name)?.id ?? ''"
+            :value="learners.find(player.hand?.id)?.id ?? ''"
             @change="handFor(at, ($event.target as HTMLSelectElement).value)"
           >
-            <option value="">{{ player.hand?.name ?? 'any hand' }}</option>
-            <option v-for="hand in hands" :key="hand.id" :value="hand.id">{{ hand.name }}</option>
+            <option value="">{{ player.hand && !player.hand.id ? player.hand.name : 'any hand' }}</option>
+            <option v-for="{ id, value } in learners.all" :key="id" :value="id">{{ value.person.name }}</option>
           </select>
           <v-btn :icon="mdiClose" size="x-small" :aria-label="`Remove player ${at + 1}`" @click="remove(at)" />
         </li>
@@ -193,7 +192,7 @@ async function setForAll(): Promise<void> {
         <ul class="parts">
           <li v-for="(place, at) in chosen.places" :key="at">
             <strong>{{
-              players[at]!.name || instrumentWord({ like: players[at]!.instrument, make: players[at]!.make })
+              calledOf(players[at]!) || instrumentWord({ like: players[at]!.instrument, make: players[at]!.make })
             }}</strong>
             <span>{{ octaveText(octaveOf(place.choice.transpose)) }}; {{ memberText(place, players[at]!.grade) }}</span>
             <small>{{ keyReasons(place.choice, look.names).slice(0, 3).join(', ') }}</small>

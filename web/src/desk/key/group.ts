@@ -40,7 +40,7 @@ export function decisionsFor({ pace }: Pick<Decisions, 'pace'>, { instrument, ma
     key: { instrument, make },
     hand: {
       ...FIRST_DECISIONS.hand,
-      ...(hand && { wishes: hand.wishes, learner: { name: hand.name, limits: hand.limits } }),
+      ...(hand && { wishes: hand.wishes, learner: hand }),
     },
   });
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The top of the desk: the tune, whether it is saved, the passes, undo and redo. */
 import { computed } from 'vue';
+import type { LearnerHand } from '@nokta/core/hand';
 import { versionName } from '@nokta/core/words';
 import {
   mdiArrowLeft,
@@ -12,6 +13,7 @@ import {
   mdiThemeLightDark,
   mdiUndo,
 } from '@mdi/js';
+import { useLearners } from '../../learners/store.ts';
 import { useAppTheme } from '../../settings/theme.ts';
 import LookMenu from './LookMenu.vue';
 import { PASSES, type PassId } from './passes.ts';
@@ -20,9 +22,15 @@ import { useDesk } from '../store.ts';
 defineProps<{ pass: PassId }>();
 const emit = defineEmits<{ go: [pass: PassId]; help: []; ask: [] }>();
 const desk = useDesk();
+const learners = useLearners();
 const theme = useAppTheme();
+/** An arrangement without a name of its own is its learner's. */
+const forWhom = (learner: LearnerHand | null) => learner && learners.nameOf(learner);
 const names = computed(() =>
-  desk.records.map(({ id, decisions }) => ({ id, name: versionName(decisions.version, decisions.key.instrument) })),
+  desk.records.map(({ id, decisions: { version, key, hand } }) => ({
+    id,
+    name: versionName({ ...version, name: version.name ?? forWhom(hand.learner) }, key.instrument),
+  })),
 );
 const current = computed(() => names.value.find(({ id }) => id === desk.record?.id)?.name ?? '');
 const saveText = computed(

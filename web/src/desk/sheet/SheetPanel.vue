@@ -98,7 +98,7 @@ onBeforeUnmount(() => control?.abort());
 const name = ref('');
 function keep(): void {
   if (name.value.trim() === '') return;
-  sheet.keep(name.value.trim());
+  void sheet.keep(name.value.trim());
   name.value = '';
 }
 /** Open formats, each for what other programs do with it. */
@@ -146,9 +146,9 @@ async function print(): Promise<void> {
       <h3 id="sheet-style">How it looks</h3>
       <div class="row">
         <PillChoice label="Styles" :choices="presets" :chosen="sheet.preset" @choose="sheet.take" />
-        <span v-for="{ name: own, style } in sheet.named" :key="own" class="own">
+        <span v-for="{ id, name: own, value: { style } } in sheet.named" :key="id" class="own">
           <v-btn size="small" variant="outlined" @click="look.change(style)">{{ own }}</v-btn>
-          <v-btn :icon="mdiDeleteOutline" size="x-small" :aria-label="`Forget ${own}`" @click="sheet.forget(own)" />
+          <v-btn :icon="mdiDeleteOutline" size="x-small" :aria-label="`Forget ${own}`" @click="sheet.forget(id)" />
         </span>
       </div>
     </section>
@@ -189,7 +189,7 @@ async function print(): Promise<void> {
         @update:model-value="$event ? sheet.keepHere(sheet.style) : sheet.leaveHere()"
       />
       <v-switch
-        v-if="sheet.hand"
+        v-if="sheet.canKeepForHand"
         :label="`For ${sheet.hand}, in every tune`"
         :model-value="sheet.forHand"
         @update:model-value="sheet.keepForHand(Boolean($event))"

@@ -1,24 +1,13 @@
 /** The sheet as it was laid out: its pages, which is looked at and how large; styles by name, and whose they are. */
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useStorage } from '@vueuse/core';
-import { PAGE_KINDS, SHEET_PRESETS, readStyle, type PageKind, type PresetId, type SheetStyle } from '@nokta/core/paper';
+import { PAGE_KINDS, SHEET_PRESETS, type PageKind, type PresetId, type SheetStyle } from '@nokta/core/paper';
 import { api, fileUrl, messageOf } from '../../api/client.ts';
-import { storedAs, useLook } from '../../settings/look.ts';
+import { useKept } from '../../kept/store.ts';
+import { useLearners } from '../../learners/store.ts';
+import { useLook } from '../../settings/look.ts';
+import { moveStyles } from '../../settings/older.ts';
 import { useDesk } from '../store.ts';
-
-/** A style that a teacher uses again. */
-export interface NamedStyle {
-  readonly name: string;
-  readonly style: SheetStyle;
-}
-
-type StylesByName = Readonly<Record<string, SheetStyle>>;
-
-const readNamed = (stored: unknown): readonly NamedStyle[] =>
-  (stored as readonly NamedStyle[]).map(({ name, style }) => ({ name: String(name), style: readStyle(style) }));
-const readByName = (stored: unknown): StylesByName =>
-  Object.fromEntries(Object.entries(stored as StylesByName).map(([name, style]) => [name, readStyle(style)]));
 
 /** Shares of the room's width. */
 const ZOOMS = [0.5, 0.75, 1, 1.4, 2] as const;
@@ -28,20 +17,21 @@ const UNNAMED = 'Own style';
 export const useSheet = defineStore('sheet', () => {
   const desk = useDesk();
   const look = useLook();
-  const named = useStorage<readonly NamedStyle[]>('nokta-sheet-styles', [], undefined, storedAs(readNamed, []));
-  /** Styles of learners' hands, by their names. */
-  const ofHands = useStorage<StylesByName>('nokta-hand-styles', {}, undefined, storedAs(readByName, {}));
-  const hand = computed(() => desk.record?.decisions.hand.learner?.name ?? null);
+  const kept = useKept();
+  const learners = useLearners();
+  const named = computed(() => kept.of('style'));
+  void kept.load().then(moveStyles);
+  const learner = computed(() => desk.record?.decisions.hand.learner ?? null);
+  const known = computed(() => learners.find(learner.value?.id));
+  const hand = computed(() => learner.value && learners.nameOf(learner.value));
   const own = computed(() => desk.record?.decisions.sheet.style ?? null);
 
-  // An arrangement's own style is stronger than its hand's, and that than the usual one.
+  // An arrangement's own style is stronger than its learner's, and that than the usual one.
   watch(
-    [own, hand, ofHands],
-    ([kept, name]) => {
-      const handStyle = name === null ? undefined : ofHands.value[name];
-      if (kept) look.owned = { style: kept.style, keep: (style) => void keepHere(style, kept.name) };
-      else if (name !== null && handStyle)
-        look.owned = { style: handStyle, keep: (style) => (ofHands.value = { ...ofHands.value, [name]: style }) };
+    [own, known],
+    ([here, of]) => {
+      if (here) look.owned = { style: here.style, keep: (style) => void keepHere(style, here.name) };
+      else if (of?.value.paper.style) look.owned = { style: of.value.paper.style, keep: (style) => keepFor(style) };
       else look.owned = null;
     },
     { immediate: true },
@@ -52,11 +42,11 @@ export const useSheet = defineStore('sheet', () => {
     return desk.decide({ sheet: { style: { name, style } } }, 'how this sheet looks');
   }
   const leaveHere = (): Promise<void> => desk.decide({ sheet: { style: null } }, 'the usual look of the sheet');
-  function keepForHand(on: boolean): void {
-    if (hand.value === null) return;
-    const { [hand.value]: _, ...others } = ofHands.value;
-    ofHands.value = on ? { ...others, [hand.value]: look.style } : others;
+  /** With the learner, for all that is printed for them; null for the usual look. */
+  function keepFor(style: SheetStyle | null): void {
+    if (known.value) learners.change(known.value.id, (now) => ({ ...now, paper: { style } }), 'how their sheets look');
   }
+  const keepForHand = (on: boolean): void => keepFor(on ? look.style : null);
 
   const style = computed<SheetStyle>(() => ({
     ...look.style,
@@ -89,11 +79,8 @@ export const useSheet = defineStore('sheet', () => {
     if (next.length > 0) look.change({ pages: next });
   }
 
-  function keep(name: string): void {
-    const others = named.value.filter((one) => one.name !== name);
-    named.value = [...others, { name, style: style.value }].sort((a, b) => a.name.localeCompare(b.name));
-  }
-  const forget = (name: string): void => void (named.value = named.value.filter((one) => one.name !== name));
+  const keep = (name: string): Promise<boolean> => kept.keep('style', name, { style: style.value });
+  const forget = (id: string): Promise<boolean> => kept.drop(id);
 
   let asked = 0;
   watch(
@@ -128,7 +115,8 @@ export const useSheet = defineStore('sheet', () => {
     named,
     hand,
     own,
-    forHand: computed(() => hand.value !== null && hand.value in ofHands.value),
+    canKeepForHand: computed(() => known.value !== null),
+    forHand: computed(() => (known.value?.value.paper.style ?? null) !== null),
     pages,
     failure,
     page,

@@ -1,7 +1,8 @@
 /** Help for tests: a server of one tune and one arrangement, kept as the real one keeps it. */
 import { vi } from 'vitest';
 import type { Answer, ArrangementRecord, TuneRecord } from '@nokta/api';
-import { FIRST_DECISIONS, collisions, withPieces, type Decisions, type Piece } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, arrangementRecord, type Decisions } from '@nokta/core/arrange';
+import type { Piece } from '@nokta/core/record';
 import { readAbc } from '@nokta/core/formats';
 import { RefusedError, api } from '../../api/client.ts';
 
@@ -59,9 +60,9 @@ export function fakeServer() {
   vi.spyOn(api, 'tune').mockImplementation(() => Promise.resolve(tuneRecord()));
   const decide = vi.spyOn(api, 'decide').mockImplementation((_, known, wanted, label, entry) => {
     const pieces = Array.isArray(wanted) ? (wanted as readonly Piece[]) : null;
-    const fits = pieces !== null && collisions(states[step]!.decisions, pieces).length === 0;
+    const fits = pieces !== null && arrangementRecord.merge(states[step]!.decisions, pieces) !== null;
     const lay = () => {
-      const decisions = pieces ? withPieces(states[step]!.decisions, pieces) : (wanted as Decisions);
+      const decisions = pieces ? arrangementRecord.lay(states[step]!.decisions, pieces) : (wanted as Decisions);
       states.splice(step + 1, Infinity, { decisions, label });
       step += 1;
     };

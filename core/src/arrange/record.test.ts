@@ -4,15 +4,15 @@ import { describe, expect, it } from 'vitest';
 import { deciding } from '../test/setups.ts';
 import {
   FIRST_DECISIONS,
-  collisions,
+  arrangementRecord,
   decided,
   decisionsSchema,
-  piecesBetween,
-  withPieces,
   type DecisionChange,
   type Decisions,
 } from './index.ts';
 
+const { collisions, lay } = arrangementRecord;
+const piecesBetween = (before: Decisions, after: Decisions) => arrangementRecord.between(before, after) ?? [];
 const lock = (finger: 0 | 1 | 2 | 3 | 4) => ({ instrument: 'violin', stops: [{ string: 2, finger, midi: 71 }] });
 const locks = (of: Readonly<Record<string, 0 | 1 | 2 | 3 | 4>>): DecisionChange => ({
   hand: { locks: Object.fromEntries(Object.entries(of).map(([id, finger]) => [id, lock(finger)])) },
@@ -35,7 +35,7 @@ describe('pieces', () => {
     const before = at(locks({ n1: 1, n2: 2 }));
     const after = at({ ...locks({ n2: 3 }), pace: { tempo: null } }, before);
     const pieces = JSON.parse(JSON.stringify(piecesBetween(before, after))) as ReturnType<typeof piecesBetween>;
-    expect(withPieces(before, pieces)).toEqual(after);
+    expect(lay(before, pieces)).toEqual(after);
     expect(collisions(before, pieces)).toEqual([]);
     expect(collisions(after, pieces)).toEqual([]);
   });
@@ -77,8 +77,8 @@ describe('pieces', () => {
         const collide = collisions(made(one), b).length > 0;
         expect(collisions(made(other), a).length > 0).toBe(collide);
         if (collide) return;
-        const together = withPieces(withPieces(FIRST_DECISIONS, a), b);
-        expect(withPieces(withPieces(FIRST_DECISIONS, b), a)).toEqual(together);
+        const together = lay(lay(FIRST_DECISIONS, a), b);
+        expect(lay(lay(FIRST_DECISIONS, b), a)).toEqual(together);
         expect(decisionsSchema.safeParse(together).success).toBe(true);
         // Nothing of either is missing.
         expect(collisions(together, [...a, ...b])).toEqual([]);
@@ -91,7 +91,7 @@ describe('pieces', () => {
     const many = Object.fromEntries(Array.from({ length: 20_000 }, (_, index) => [`n${index}`, 'up' as const]));
     const pieces = piecesBetween(FIRST_DECISIONS, at({ bow: { turns: many } }));
     const begin = performance.now();
-    expect(Object.keys(withPieces(FIRST_DECISIONS, pieces).bow.turns)).toHaveLength(20_000);
+    expect(Object.keys(lay(FIRST_DECISIONS, pieces).bow.turns)).toHaveLength(20_000);
     expect(performance.now() - begin).toBeLessThan(1_000);
   });
 

@@ -1,10 +1,9 @@
 /** Changes that have arrived, known by the id that their sender gave: sent again, none is made twice. */
 import { eq, lt } from 'drizzle-orm';
-import type { Answer, ArrangementRecord, TuneState } from '@nokta/api';
-import type { Database } from '../db/open.ts';
+import type { AnyRecord, Answer } from '@nokta/api';
 import { sent } from '../db/schema.ts';
 import { Refusal } from '../problems.ts';
-import type { Access, Transaction } from './decisions.ts';
+import type { Access, Transaction } from './keeping.ts';
 
 /** Days after which a change that is sent again counts as another one: longer than a window lies in a drawer. */
 const KNOWN_DAYS = 180;
@@ -23,44 +22,48 @@ export interface Sending {
 }
 
 /** A record that is not as the sender of a change knows it. @param current as it is now */
-export const changedElsewhere = (what: 'tune' | 'arrangement', current: ArrangementRecord | TuneState): Refusal =>
+export const changedElsewhere = (word: string, current: AnyRecord): Refusal =>
   new Refusal(409, {
-    error: `This ${what} was changed in another window.`,
+    error: `This ${word} was changed in another window.`,
     remedy: 'What is there now is shown; make your change again if you still want it.',
     current,
   });
 
+interface Work<Record> {
+  /** The record as it is. */
+  now(): Promise<Record>;
+  /** Makes the change. */
+  make(): Promise<Record>;
+}
+
 /**
  * Makes a change, unless it has arrived before; the record must be locked.
  * @param row its count of changes as it is
- * @param now the record as it is
- * @param make what is to be done
  * @throws Refusal 409 where the record is another by now, and the change does not say itself whether it fits
  * @throws Refusal 422 where the id was given to a change of another record
  */
-export async function onceOnly<Record extends ArrangementRecord | TuneState>(
+export async function onceOnly<Record extends AnyRecord>(
   tx: Transaction,
-  what: 'tune' | 'arrangement',
+  word: string,
   { id, revision, entry, merges = false }: Sending,
   row: { readonly revision: number },
-  now: () => Promise<Record>,
-  make: () => Promise<Record>,
+  work: Work<Record>,
 ): Promise<Answer<Record>> {
   const [known] = entry === null ? [] : await tx.select().from(sent).where(eq(sent.entry, entry));
   if (known && known.record !== id)
     throw new Refusal(422, {
-      error: `A change of another ${what} has the same number.`,
+      error: `A change of another ${word} has the same number.`,
       remedy: 'Make the change again.',
     });
-  if (known) return { ...(await now()), made: known.revision, others: true };
+  if (known) return { ...(await work.now()), made: known.revision, others: true };
   const others = row.revision !== revision;
-  if (others && !merges) throw changedElsewhere(what, await now());
-  const after = await make();
+  if (others && !merges) throw changedElsewhere(word, await work.now());
+  const after = await work.make();
   if (entry !== null) await tx.insert(sent).values({ entry, record: id, revision: after.revision });
   return { ...after, made: after.revision, others };
 }
 
 /** Forgets what nobody sends again. */
-export async function forgetSent(db: Database | Access): Promise<void> {
+export async function forgetSent(db: Access): Promise<void> {
   await db.delete(sent).where(lt(sent.at, new Date(Date.now() - KNOWN_DAYS * DAY_MS)));
 }

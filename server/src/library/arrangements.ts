@@ -1,0 +1,64 @@
+/** The arrangements of a tune: added, listed, and what each is worked out from. */
+import { randomUUID } from 'node:crypto';
+import { asc, eq } from 'drizzle-orm';
+import type { ArrangementRecord } from '@nokta/api';
+import type { Decisions } from '@nokta/core/arrange';
+import type { Tune } from '@nokta/core/music';
+import type { Database } from '../db/open.ts';
+import { arrangements, tunes } from '../db/schema.ts';
+import { notFound } from '../problems.ts';
+import { openRecord, stepsOf } from '../records/history.ts';
+import type { Access } from '../records/keeping.ts';
+import { notify } from '../records/notices.ts';
+import { arrangementKind } from './kinds.ts';
+import { readDecisions, storedTune } from './stored.ts';
+
+/** @param place among those that are added together: they stay in their order, and the first is what the desk opens */
+export async function addArrangement(
+  db: Access,
+  tuneId: string,
+  decisions: Decisions,
+  place = 0,
+): Promise<ArrangementRecord> {
+  const id = randomUUID();
+  await db.insert(arrangements).values({ id, tuneId, decisions, createdAt: new Date(Date.now() + place) });
+  await notify(db, { kind: 'arrangement', id, family: tuneId, revision: 1, entry: null });
+  return { id, tuneId, decisions, revision: 1, undo: null, redo: null, undoAt: null, redoAt: null };
+}
+
+/** A tune's arrangements, and how many of them this program cannot read. */
+export interface Arrangements {
+  readonly readable: readonly ArrangementRecord[];
+  /** What stands in the store for those that cannot be read. */
+  readonly aside: readonly unknown[];
+}
+
+export async function arrangementsOf(db: Access, tuneId: string): Promise<Arrangements> {
+  const rows = await db
+    .select()
+    .from(arrangements)
+    .where(eq(arrangements.tuneId, tuneId))
+    .orderBy(asc(arrangements.createdAt), asc(arrangements.id));
+  const readable: ArrangementRecord[] = [];
+  const aside: unknown[] = [];
+  for (const { id, revision, decisions: stored } of rows) {
+    const value = readDecisions(stored);
+    if (value) readable.push(arrangementKind.told({ id, revision, family: tuneId, value }, await stepsOf(db, id)));
+    else aside.push(stored);
+  }
+  return { readable, aside };
+}
+
+/** What an arrangement is worked out from. */
+export interface Material {
+  readonly tuneId: string;
+  readonly tune: Tune;
+  readonly decisions: Decisions;
+}
+
+export async function materialOf(db: Database, id: string): Promise<Material> {
+  const { tuneId, decisions } = await openRecord(db, arrangementKind, id);
+  const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
+  if (!row) throw notFound('tune');
+  return { tuneId, tune: storedTune(row.tune), decisions };
+}
