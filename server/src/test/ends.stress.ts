@@ -1,5 +1,6 @@
 /** Ends and beginnings that go wrong: nothing acknowledged is lost, and a start that was cut short is made again. */
-import { cp, mkdtemp, readFile, readdir, rm, writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { cp, mkdtemp, readFile, readdir, rm } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -11,6 +12,7 @@ import { changeBetween } from '@nokta/core/edit';
 import { openStore } from '../db/open.ts';
 import { powerCuts } from '../torture/power.ts';
 import { tuneFrom } from './harness.ts';
+import { newestMigration, olderLibrary } from './older.ts';
 import { freePort, kill, killAll, launch, send, start } from './program.ts';
 
 const TUNE = tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D4 |\n');
@@ -57,18 +59,14 @@ describe('a start that is cut short', () => {
 
   it('amid the migration of an older library leaves all of it, and a backup of what was before', async () => {
     const older = await freshPlace();
-    const port = await freePort();
-    await start(older, port);
-    for (const title of ['First', 'Second']) await add(port, title);
-    killAll();
-    // As the program before the last migration left it.
-    const store = await openStore(older);
-    await store.db.execute(sql`drop table sent`);
-    await store.db.execute(
-      sql`delete from drizzle.__drizzle_migrations where id = (select max(id) from drizzle.__drizzle_migrations)`,
-    );
-    await store.close();
-    await writeFile(join(older, 'migration.txt'), '0005_kept.sql');
+    await olderLibrary(older, '0005_kept', async (db) => {
+      for (const title of ['First', 'Second'])
+        await db.query('insert into tunes (id, title, tune) values ($1, $2, $3)', [
+          randomUUID(),
+          title,
+          { ...TUNE, title },
+        ]);
+    });
     for (let times = 0; times < 2; times += 1) {
       const directory = join(await freshPlace(), 'data');
       await cp(older, directory, { recursive: true });
@@ -80,7 +78,7 @@ describe('a start that is cut short', () => {
       const again = await freePort();
       await start(directory, again);
       expect(await titles(again)).toEqual(['First', 'Second']);
-      expect(await readFile(join(directory, 'migration.txt'), 'utf8')).toBe('0006_sent.sql');
+      expect(await readFile(join(directory, 'migration.txt'), 'utf8')).toBe(await newestMigration());
       killAll();
       expect(await readdir(join(directory, 'backups'))).toEqual(['0005_kept']);
       // What was put aside opens by itself, as it was.

@@ -50,6 +50,16 @@ INSERT INTO "records" ("id", "kind", "value")
 		'plays', jsonb_build_object('instrument', "instrument"),
 		'hand', jsonb_build_object('wishes', "wishes", 'limits', "limits"))
 	FROM "hands";--> statement-breakpoint
+UPDATE "arrangements" SET "decisions" = jsonb_set("decisions", '{hand,learner,id}', to_jsonb("hands"."id"))
+	FROM "hands" WHERE "decisions" #>> '{hand,learner,name}' = "hands"."name";--> statement-breakpoint
+UPDATE "kept" SET "value" = jsonb_set("value", '{players}', (
+	SELECT jsonb_agg(CASE
+		WHEN "hands"."id" IS NULL THEN "one"."player"
+		ELSE jsonb_set("one"."player", '{hand,id}', to_jsonb("hands"."id"))
+	END ORDER BY "one"."place")
+	FROM jsonb_array_elements("kept"."value" -> 'players') WITH ORDINALITY AS "one" ("player", "place")
+	LEFT JOIN "hands" ON "hands"."name" = "one"."player" #>> '{hand,name}'
+)) WHERE "kind" = 'group' AND jsonb_typeof("value" -> 'players') = 'array' AND jsonb_array_length("value" -> 'players') > 0;--> statement-breakpoint
 CREATE INDEX "log_record" ON "log" USING btree ("record","at");--> statement-breakpoint
 CREATE INDEX "records_kind" ON "records" USING btree ("kind");--> statement-breakpoint
 CREATE INDEX "steps_family" ON "steps" USING btree ("family");
