@@ -11,6 +11,7 @@ import {
   seedTune,
   COLOURS,
   test,
+  deafWindow,
 } from './support.ts';
 
 test('changes and keeps a finger from the keyboard; it is there after a reload, and undone and done again', async ({
@@ -157,11 +158,11 @@ test('walks notes, phrases and passes by keys, and shows the keys', async ({ pag
   await expect(page.getByRole('region', { name: 'Phrase B1' })).toHaveClass(/current/);
 });
 
-test('says so when a tune is not there, and when another window was quicker', async ({ page, context }) => {
+test('says so when a tune is not there, and when another window was quicker', async ({ context }) => {
+  const [page, other] = [await deafWindow(context), await deafWindow(context)];
   await page.goto('/tune/none');
   await expect(page.getByRole('alert')).toContainText('not here any more');
   await seedTune(page, 'AGAB AGAB | G8 |');
-  const other = await context.newPage();
   await other.goto(page.url());
   await expectEngraved(other);
   await notesOf(other, 'A1').first().focus();

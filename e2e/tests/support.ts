@@ -192,6 +192,13 @@ export async function seedTune(page: Page, music: string, header = HEADER): Prom
   return title;
 }
 
+/** A window whose line is down: it hears nothing of what other desks do. */
+export async function deafWindow(context: BrowserContext): Promise<Page> {
+  const page = await context.newPage();
+  await page.addInitScript(() => delete (globalThis as { EventSource?: unknown }).EventSource);
+  return page;
+}
+
 /** Brings a tune in by pasting and lands on its desk. */
 export async function pasteTune(page: Page, music: string): Promise<string> {
   const title = titleFor();

@@ -4,7 +4,7 @@
  */
 import { expect, type BrowserContext, type Page, type Route } from '@playwright/test';
 import type { TuneRecord } from '@nokta/api';
-import { expectEngraved, notesOf, saved, seedTune, test } from './support.ts';
+import { choose, deafWindow, expectEngraved, goToPass, notesOf, saved, seedTune, test } from './support.ts';
 
 const MUSIC = 'G2 G2 A4 | B2 B2 c4 | e8 |';
 
@@ -63,6 +63,7 @@ const KINDS: readonly Kind[] = [
   },
 ];
 
+const panel = (page: Page) => page.getByRole('complementary', { name: 'Strings and fingers' });
 const idOf = (page: Page) => /tune\/([\w-]+)/.exec(page.url())![1]!;
 const stored = async (page: Page) => (await (await page.request.get(`/api/tunes/${idOf(page)}`)).json()) as TuneRecord;
 
@@ -72,8 +73,8 @@ async function writing(page: Page, kind: Kind): Promise<void> {
   await expect(page.getByRole('button', { name: 'Done' })).toBeVisible();
 }
 
-async function secondWindow(page: Page, context: BrowserContext): Promise<Page> {
-  const other = await context.newPage();
+async function secondWindow(page: Page, context: BrowserContext, hears = false): Promise<Page> {
+  const other = hears ? await context.newPage() : await deafWindow(context);
   await other.goto(page.url());
   await expectEngraved(other);
   return other;
@@ -83,9 +84,9 @@ const sides = (page: Page) => page.getByRole('alert', { name: 'Changed here, and
 
 for (const kind of KINDS) {
   test(`${kind.name}: an edit in a second window is saved or shown beside the other, never lost`, async ({
-    page,
     context,
   }) => {
+    const page = await deafWindow(context);
     await seedTune(page, MUSIC);
     const other = await secondWindow(page, context);
     await writing(page, kind);
@@ -121,10 +122,8 @@ for (const kind of KINDS) {
   });
 }
 
-test('the same edit in both windows is no matter for a choice, and the next one builds on it', async ({
-  page,
-  context,
-}) => {
+test('the same edit in both windows is no matter for a choice, and the next one builds on it', async ({ context }) => {
+  const page = await deafWindow(context);
   await seedTune(page, MUSIC);
   const other = await secondWindow(page, context);
   for (const kind of KINDS.filter(({ name }) => name !== 'ABC' && name !== 'rename')) {
@@ -138,7 +137,8 @@ test('the same edit in both windows is no matter for a choice, and the next one 
   }
 });
 
-test('an answer that is lost or late leaves one edit and no question', async ({ page, context }) => {
+test('an answer that is lost or late leaves one edit and no question', async ({ context }) => {
+  const page = await deafWindow(context);
   await seedTune(page, MUSIC);
   const other = await secondWindow(page, context);
   const address = `**/api/tunes/${idOf(page)}`;
@@ -177,10 +177,8 @@ test('an answer that is lost or late leaves one edit and no question', async ({ 
   await page.unroute(address);
 });
 
-test('fingers of the second window wait beside those of the first when an answer is late', async ({
-  page,
-  context,
-}) => {
+test('fingers of the second window wait beside those of the first when an answer is late', async ({ context }) => {
+  const page = await deafWindow(context);
   await seedTune(page, MUSIC);
   const other = await secondWindow(page, context);
   await page.route('**/api/arrangements/*', async (route) => {
@@ -200,4 +198,86 @@ test('fingers of the second window wait beside those of the first when an answer
   await saved(other);
   const locks = Object.keys((await stored(page)).arrangements[0]!.decisions.hand.locks);
   expect(locks).toHaveLength(2);
+});
+
+test('two desks on one arrangement see what the other decides within a second, and all of it stays', async ({
+  page,
+  context,
+}) => {
+  await seedTune(page, MUSIC);
+  const other = await secondWindow(page, context, true);
+  await goToPass(page, 'Bow');
+  await notesOf(page, 'A1').nth(1).focus();
+  await page.keyboard.press('v');
+  await expect(notesOf(other, 'A1').nth(1)).toHaveAccessibleName(/down bow/, { timeout: 1_000 });
+  await notesOf(other, 'A1').first().focus();
+  await other.keyboard.press('l');
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/kept/, { timeout: 1_000 });
+  // At the same time, in each another note.
+  await notesOf(page, 'A1').nth(2).focus();
+  await notesOf(other, 'A1').nth(4).focus();
+  await Promise.all([page.keyboard.press('l'), other.keyboard.press('l')]);
+  await goToPass(other, 'Key');
+  await saved(page);
+  await saved(other);
+  for (const window of [page, other]) {
+    for (const note of [0, 2, 4]) await expect(notesOf(window, 'A1').nth(note)).toHaveAccessibleName(/kept/);
+    await expect(notesOf(window, 'A1').nth(1)).toHaveAccessibleName(/down bow/);
+    await expect(sides(window)).toHaveCount(0);
+  }
+  const [{ decisions }] = (await stored(page)).arrangements as [TuneRecord['arrangements'][number]];
+  expect(Object.keys(decisions.hand.locks)).toHaveLength(3);
+  expect(Object.keys(decisions.bow.turns)).toEqual(['n2']);
+});
+
+test('a tune renamed in one window is renamed in the other, and a line that was down is made up for', async ({
+  page,
+  context,
+}) => {
+  await seedTune(page, MUSIC);
+  const other = await secondWindow(page, context, true);
+  await page.getByLabel('Title').fill('Oakum and Oar');
+  await page.keyboard.press('Enter');
+  await expect(other.getByRole('heading', { name: 'Oakum and Oar', level: 1 })).toBeVisible({ timeout: 1_000 });
+  await other.keyboard.press('Control+z');
+  await expect(page.getByRole('heading', { name: 'Oakum and Oar', level: 1 })).toHaveCount(0);
+});
+
+test('a learner renamed in one window is called so in the other, in every arrangement', async ({ page, context }) => {
+  const name = `Small hand ${Date.now()}`;
+  await seedTune(page, MUSIC);
+  const other = await secondWindow(page, context, true);
+  for (const window of [page, other]) {
+    await goToPass(window, 'Hand');
+    await window.getByRole('tab', { name: 'Wishes' }).click();
+  }
+  await panel(page).getByLabel('No fourth finger').press('Space');
+  await panel(page)
+    .getByRole('textbox', { name: /^Save it as/ })
+    .fill(name);
+  await panel(page).getByRole('button', { name: 'Save this hand' }).click();
+  await saved(page);
+  const owners = panel(other).getByRole('list', { name: 'Who set what' });
+  await expect(owners).toContainText(`no fourth finger: ${name}`);
+  await panel(page)
+    .getByRole('textbox', { name: /^Save it as/ })
+    .fill(`${name}, grown`);
+  await panel(page)
+    .getByRole('button', { name: `Rename ${name}` })
+    .click();
+  await expect(owners).toContainText(`no fourth finger: ${name}, grown`);
+  // What the learner can do by now is offered where they were taken over before.
+  await panel(page).getByLabel('No stretches').press('Space');
+  await panel(page).getByRole('button', { name: 'Save this hand' }).click();
+  await saved(page);
+  await seedTune(other, MUSIC);
+  await goToPass(other, 'Hand');
+  await other.getByRole('tab', { name: 'Wishes' }).click();
+  await choose(other, 'What the hand prefers', `${name}, grown`);
+  await expect(owners).toContainText('no stretches');
+  await panel(page).getByLabel('No stretches').press('Space');
+  await panel(page).getByRole('button', { name: 'Save this hand' }).click();
+  await expect(panel(other).getByText(`The hand of ${name}, grown is another by now than here.`)).toBeVisible();
+  await panel(other).getByRole('button', { name: 'Take it over' }).click();
+  await expect(owners).not.toContainText('no stretches');
 });
