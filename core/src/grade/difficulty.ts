@@ -19,7 +19,7 @@ import {
   type SoundingNote,
   type Tune,
 } from '../music/index.ts';
-import { soundsAcross } from './breaches.ts';
+import { soundsAcross } from './demands.ts';
 
 export const FEATURES = [
   'speed',

@@ -3,7 +3,9 @@ export { bareVersion, type Change, type ChangeKind, type Version } from './bare.
 export * from './version.ts';
 export * from './check.ts';
 export * from './contract.ts';
-export { breachesOf, brokenRules, type Breach, type Weighed } from './breaches.ts';
+export { breachesBeyond, breachesOf, brokenRules, type Breach } from './breaches.ts';
+export { demandsOf, exceeds, type Demand, type Measures, type Weighed } from './demands.ts';
+export * from './skills.ts';
 export {
   NOTHING_RAISED,
   NO_WISHES,

@@ -6,7 +6,7 @@
  */
 import { barIndexAt, barStarts, type Midi, type SoundingNote, type Ticks, type Tune } from '../music/index.ts';
 import type { Form } from '../form/index.ts';
-import { soundsAcross, writtenBreaks } from './breaches.ts';
+import { soundsAcross, writtenBreaks } from './demands.ts';
 import type { Limits } from './contract.ts';
 import { isExact, stretchesOf, written } from './written.ts';
 import { fillingsOf, midiOf, topOf, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
