@@ -4,19 +4,9 @@
  */
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import {
-  FIRST_DECISIONS,
-  STAGES,
-  arrange,
-  decided,
-  gradedVersion,
-  groupKeys,
-  keyChoices,
-  phrasePlaces,
-  tuningChoices,
-  type Decisions,
-  type Facts,
-} from '@nokta/core/arrange';
+import { FIRST_DECISIONS, STAGES, arrange, decided, type Decisions, type Facts } from '@nokta/core/arrange';
+import { gradedVersion } from '@nokta/core/version';
+import { groupKeys, keyChoices, phrasePlaces, tuningChoices } from '@nokta/core/compare';
 import { Derivation, finished } from '@nokta/core/stage';
 import { GRADE_NUMBERS, difficultyOf } from '@nokta/core/grade';
 import { SCHOOLS, bowRepairs, bowSlice, bowTune, bowTuneWithWays, planStretch, travelOf } from '@nokta/core/bow';

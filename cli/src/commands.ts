@@ -1,21 +1,17 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
+import { arrange, decided, markedTune, placesOf, type Arrangement } from '@nokta/core/arrange';
 import {
-  arrange,
-  decided,
   gradeFits,
   groupKeys,
   keptFrom,
   keyChoices,
-  markedTune,
   ownGrade,
-  placesOf,
   playerOn,
-  type Arrangement,
   type GradeFit,
   type KeyChoice,
-} from '@nokta/core/arrange';
+} from '@nokta/core/compare';
 import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
 import { analyseForm } from '@nokta/core/form';
 import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';

@@ -20,10 +20,10 @@ import { keyStage, type Instrument, type TensionReport, type Tuning } from '../i
 import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts';
 import { stageOf } from '../stage/index.ts';
 import type { Decisions } from './decisions.ts';
-import { handLimitsOf } from './grades.ts';
+import { handLimitsOf } from '../version/index.ts';
 import { asFingered } from './staff.ts';
-import { bowUnder } from './underContract.ts';
-import { versionOf, type GradedFacts, type Round } from './version.ts';
+import { bowUnder } from '../version/index.ts';
+import { versionOf, type GradedFacts, type Round } from '../version/index.ts';
 
 /** What there is before anything is worked out. */
 export interface Given {

@@ -1,7 +1,8 @@
 /** Each rule of a contract, on a tune that breaks it in one known place, and on one that does not. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { arrange, fitOf, gradeFits, ownGrade, type GradeFit } from '../arrange/index.ts';
+import { arrange } from '../arrange/index.ts';
+import { fitOf, gradeFits, ownGrade, type GradeFit } from '../compare/index.ts';
 import { HAND_IDS } from '../instrument/index.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
 import { deciding, type Flat } from '../test/setups.ts';

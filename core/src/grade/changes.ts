@@ -11,7 +11,7 @@ import {
 } from '../music/index.ts';
 import type { Breach } from './breaches.ts';
 import type { Rule } from './contract.ts';
-import type { Simplified } from './simplify.ts';
+import type { Simplified } from './search.ts';
 import { pitchIn, pitchOf, type Filling, type TuneWindow } from './windows.ts';
 
 export const GRADE_CHANGE_KINDS = [

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { analyseForm } from '../form/index.ts';
 import { INSTRUMENT, standardTuning } from '../instrument/index.ts';
 import { barLength, midi, type Note, type Tune } from '../music/index.ts';
-import { placesFor } from '../arrange/index.ts';
+import { placesFor } from '../version/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import { contractFor, dressed, type Dressing } from './index.ts';
 

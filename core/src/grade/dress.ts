@@ -23,7 +23,7 @@ import type { Form } from '../form/index.ts';
 import type { GradeChange, GradeChangeKind } from './changes.ts';
 import type { Limits } from './contract.ts';
 import { chordAt, harmonyOf, type Harmony } from './harmony.ts';
-import type { Places } from './simplify.ts';
+import type { Places } from './search.ts';
 import { topOf, windowsOf, type TuneWindow } from './windows.ts';
 
 /** What can be added to a note. */

@@ -6,16 +6,8 @@ export * from './contract.ts';
 export { breachesBeyond, breachesOf, brokenRules, type Breach } from './breaches.ts';
 export { demandsOf, exceeds, type Demand, type Measures, type Weighed } from './demands.ts';
 export * from './skills.ts';
-export {
-  NOTHING_RAISED,
-  NO_WISHES,
-  SEARCH_PRICES,
-  VersionSearch,
-  type Places,
-  type Raised,
-  type Simplified,
-  type Wishes,
-} from './simplify.ts';
+export { NOTHING_RAISED, NO_WISHES, type Places, type Raised, type Simplified, type Wishes } from './search.ts';
+export { SEARCH_PRICES, VersionSearch } from './simplify.ts';
 export { fillingsOf, pitchIn, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
 export { likenessOf } from './likeness.ts';
 export * from './changes.ts';

@@ -7,7 +7,7 @@
 import { barIndexAt, barStarts, type Midi, type SoundingNote, type Ticks, type Tune } from '../music/index.ts';
 import type { Form } from '../form/index.ts';
 import { soundsAcross, writtenBreaks } from './demands.ts';
-import type { Limits } from './contract.ts';
+import { NOTHING_RAISED, NO_WISHES, type Raised, type Simplified, type SimplifyInput } from './search.ts';
 import { isExact, stretchesOf, written } from './written.ts';
 import { fillingsOf, midiOf, topOf, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
 
@@ -46,42 +46,6 @@ const GRID: Ticks = 105;
  */
 const MOST_STATES = 24;
 
-/** Where each pitch can be played under the contract: its strings. */
-export type Places = ReadonlyMap<Midi, readonly number[]>;
-
-/** What came back from the whole: prices for what breaks a rule. */
-export interface Raised {
-  /** By window: for each note that begins there. */
-  readonly density: ReadonlyMap<string, number>;
-  /** By window: for each change of string. */
-  readonly crossing: ReadonlyMap<string, number>;
-  /** By pitch, and by window and pitch. */
-  readonly pitch: ReadonlyMap<string, number>;
-  /** Notes whose double stop becomes one note. */
-  readonly single: ReadonlySet<string>;
-}
-export const NOTHING_RAISED: Raised = { density: new Map(), crossing: new Map(), pitch: new Map(), single: new Set() };
-
-export interface Wishes {
-  /** Windows that stay as in the tune. */
-  readonly kept: ReadonlySet<string>;
-  /** Notes that stay, where and as they are. */
-  readonly locked: ReadonlySet<string>;
-  /** By window: the filling that was chosen. */
-  readonly chosen: ReadonlyMap<string, string>;
-}
-export const NO_WISHES: Wishes = { kept: new Set(), locked: new Set(), chosen: new Map() };
-
-export interface Simplified {
-  readonly tune: Tune;
-  readonly cost: number;
-  /** The same without what was raised. */
-  readonly plain: number;
-  readonly windows: readonly TuneWindow[];
-  /** What each window is filled with. */
-  readonly fillings: readonly Filling[];
-}
-
 /** A way through a window: its price, and what sounds last then. */
 interface Moved {
   readonly cost: number;
@@ -110,16 +74,6 @@ interface State {
   readonly cost: number;
   readonly filling: Filling | null;
   readonly before: State | null;
-}
-
-export interface SimplifyInput {
-  readonly tune: Tune;
-  readonly form: Form;
-  readonly limits: Limits;
-  readonly places: Places;
-  readonly wishes?: Wishes;
-  /** What the next richer version keeps, by note with its octave: nothing else is brought back. */
-  readonly upper?: ReadonlyMap<string, number>;
 }
 
 /**

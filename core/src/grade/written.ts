@@ -15,7 +15,7 @@ import {
 } from '../music/index.ts';
 import { joinWords } from './bare.ts';
 import type { Limits } from './contract.ts';
-import type { Raised, SimplifyInput } from './simplify.ts';
+import type { Raised, SimplifyInput } from './search.ts';
 import type { Filling, Piece, TuneWindow } from './windows.ts';
 
 export const isExact = ({ onset, duration }: SoundingNote, from: Ticks, to: Ticks) =>

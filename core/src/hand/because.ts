@@ -3,49 +3,19 @@
  * sentences are in `words`. What it costs, to the thousandth, is another matter: see `explainDetour`.
  */
 import type { Semitones } from '../music/index.ts';
-import { HOME_BASE, type Position } from './frames.ts';
-import type { SetLimit } from './decided.ts';
+import { HOME_BASE } from './vocabulary.ts';
 import type { FingeredNote } from './fingering.ts';
-import type { Hand } from './hand.ts';
+import type { Because, MovingTime } from './reasons.ts';
+import type { SolvedHand } from './solved.ts';
 import { isBlock, liesAcross } from './marks.ts';
 import type { StepContext } from './rules.ts';
 import { isStopped, type HandState } from './state.ts';
-
-/** When the hand has time to move. */
-export type MovingTime = 'open-string' | 'rest' | 'join' | null;
-
-export type Because =
-  /** The open string goes on ringing under, or over, what moves. */
-  | { readonly kind: 'pedal' | 'beside-pedal' }
-  /** Stopped where an open string has the note: the line turns back on this string, or has come from it. */
-  | { readonly kind: 'turns-back' | 'same-string' }
-  /** Open: the line goes on along this string, or comes down it. */
-  | { readonly kind: 'goes-on' | 'comes-down' }
-  /** Open, and a finger would be no better. */
-  | { readonly kind: 'open' }
-  /** Nothing else is allowed. */
-  | { readonly kind: 'limit'; readonly limits: readonly SetLimit[] }
-  /** One finger over two strings. */
-  | { readonly kind: 'across' }
-  /** The finger stretches and the hand stays. */
-  | { readonly kind: 'reaches'; readonly position: Position }
-  /** The hand comes here, and so many notes lie under it, this one counted. */
-  | { readonly kind: 'moves'; readonly position: Position; readonly notes: number; readonly during: MovingTime }
-  /** The hand is here already. */
-  | { readonly kind: 'lies'; readonly position: Position; readonly notes: number }
-  /** The finger's place in first position. */
-  | { readonly kind: 'home'; readonly position: Position }
-  /** The finger stays down until it is needed again. */
-  | { readonly kind: 'again' }
-  /** As the same phrase has it elsewhere. */
-  | { readonly kind: 'usual' }
-  | { readonly kind: 'harmonic' };
 
 /**
  * What decides for the finger of a step, weightiest first; at most two.
  * @example becauseOf(hand, 0)[0].kind // 'home'
  */
-export function becauseOf(hand: Hand, step: number): readonly Because[] {
+export function becauseOf(hand: SolvedHand, step: number): readonly Because[] {
   const note = hand.fingering.notes[hand.noteAt[step]!]!;
   const { context, usual } = hand.steps[step]!;
   const state = hand.chosen(step);
@@ -59,7 +29,7 @@ export function becauseOf(hand: Hand, step: number): readonly Because[] {
 const MOST = 2;
 
 function stoppedBecause(
-  hand: Hand,
+  hand: SolvedHand,
   step: number,
   state: HandState,
   note: FingeredNote,
@@ -85,7 +55,7 @@ function stoppedBecause(
   return found;
 }
 
-function openBecause(hand: Hand, step: number, state: HandState, context: StepContext): Because[] {
+function openBecause(hand: SolvedHand, step: number, state: HandState, context: StepContext): Because[] {
   if (context.pedal?.itself) return [{ kind: 'pedal' }];
   const [before, after] = [neighbour(hand, step - 1), neighbour(hand, step + 1)];
   const comes = before !== null && sameString(state, before);
@@ -98,13 +68,13 @@ function openBecause(hand: Hand, step: number, state: HandState, context: StepCo
   return [{ kind: goes ? 'goes-on' : 'comes-down' }];
 }
 
-const neighbour = (hand: Hand, step: number): HandState | null => (hand.steps[step] ? hand.chosen(step) : null);
+const neighbour = (hand: SolvedHand, step: number): HandState | null => (hand.steps[step] ? hand.chosen(step) : null);
 
 const sameString = ({ stops }: HandState, other: HandState) =>
   stops.some(({ string }) => other.stops.some((stop) => stop.string === string));
 
 /** Notes from this one on that the hand plays before it moves again, open strings between them too. */
-function notesUnder(hand: Hand, step: number): number {
+function notesUnder(hand: SolvedHand, step: number): number {
   const base: Semitones = hand.chosen(step).frame.base;
   let last = step;
   for (let next = step + 1; next < hand.steps.length; next += 1) {
@@ -116,7 +86,7 @@ function notesUnder(hand: Hand, step: number): number {
   return last - step + 1;
 }
 
-function timeFor(hand: Hand, step: number): MovingTime {
+function timeFor(hand: SolvedHand, step: number): MovingTime {
   const before = neighbour(hand, step - 1);
   const { context } = hand.steps[step]!;
   if (context.rest > 0) return 'rest';

@@ -1,6 +1,7 @@
 /** Double stops and chords that no hand can stop: why, and what comes nearest. */
 import { midi, pitchName, type Pitch } from '../music/index.ts';
-import { reach, type Frame } from './frames.ts';
+import { reach } from './frames.ts';
+import { type Frame } from './vocabulary.ts';
 import { statesFor, type HandState } from './state.ts';
 
 /** More suggestions than this are no help. */

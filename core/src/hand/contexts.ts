@@ -11,7 +11,8 @@ import {
   type Tune,
 } from '../music/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
-import { framesFor, reach, type Frame } from './frames.ts';
+import { framesFor, reach } from './frames.ts';
+import { type Frame } from './vocabulary.ts';
 import type { OpenRole, Pedal, StepContext } from './rules.ts';
 import { handOf, profileFor, type HandSetup } from './setup.ts';
 import type { Profile } from './wishes.ts';

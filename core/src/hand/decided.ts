@@ -5,8 +5,10 @@
 import type { Pitch } from '../music/index.ts';
 import type { HandNote } from './contexts.ts';
 import type { ImpossibleWhy, Nearest } from './chords.ts';
-import { framesFor, type Level } from './frames.ts';
-import type { HandLimits, LimitName, LimitOwner, ResolvedLimits } from './limits.ts';
+import { framesFor } from './frames.ts';
+import { type Level } from './vocabulary.ts';
+import type { HandLimits, LimitName } from './handLimits.ts';
+import type { LimitOwner, ResolvedLimits } from './limits.ts';
 import { fitsPosition, fitsStops, lockSpeaks, staysUnder, type Lock, type LockedStop } from './locks.ts';
 import { handOf, profileFor, type HandSetup } from './setup.ts';
 import type { Gate } from './prices.ts';

@@ -2,7 +2,7 @@
 import type { HandNote } from './contexts.ts';
 import type { HandProblem } from './decided.ts';
 import { OUT_OF_REACH, totalsOf, type FingeredNote, type Fingering, type Glide, type Shift } from './fingering.ts';
-import type { Position } from './frames.ts';
+import type { Position } from './vocabulary.ts';
 import { landingOf } from './landmarks.ts';
 import { holdsOf, isBlock, isHop, liesAcross } from './marks.ts';
 import { DISTANCES } from './rules.ts';

@@ -1,5 +1,5 @@
 /** What wishes do to a tune: what of each kind they avoid, and what they take instead. And effort by one measure. */
-import type { Hand } from './hand.ts';
+import type { SolvedHand } from './solved.ts';
 import { PLAIN_WEIGHTS, RULE_NAMES, type Weights } from './ruleNames.ts';
 import {
   chargeMove,
@@ -26,7 +26,7 @@ const weighed = ({ context, states }: HandStep, weights: Weights): HandStep => (
  * @returns counts below 0: what `hand` has less of than `other`
  * @example effectOf(hand, hand) // []
  */
-export function effectOf(hand: Hand, other: Hand): readonly RuleDifference[] {
+export function effectOf(hand: SolvedHand, other: SolvedHand): readonly RuleDifference[] {
   if (hand.noteAt.join() !== other.noteAt.join()) return [];
   const steps = hand.steps.map((step) => weighed(step, EVERY_RULE));
   return differences(

@@ -1,9 +1,9 @@
 /** The result in terms that a teacher reads: strings, fingers, positions, shifts, holds, and every alternative's price. */
 import { TICKS_PER_QUARTER, type Pitch, type Semitones, type Ticks } from '../music/index.ts';
 import type { Instrument, Tuning } from '../instrument/index.ts';
-import type { Because } from './because.ts';
+import type { Because } from './reasons.ts';
 import type { HandProblem } from './decided.ts';
-import type { Finger, Position, Shape } from './frames.ts';
+import type { Finger, Position, Shape } from './vocabulary.ts';
 import type { Landing } from './landmarks.ts';
 import { isAcross } from './marks.ts';
 import type { RuleDifference } from './detours.ts';

@@ -11,7 +11,7 @@ import { describe } from './describe.ts';
 import { effortOf } from './effect.ts';
 import type { Alternative, FingeredNote, Fingering, Why } from './fingering.ts';
 import { possibleAt, workspaceOf, type Possible, type Workspace } from './possible.ts';
-import type { Position } from './frames.ts';
+import type { Position } from './vocabulary.ts';
 import { handOf, type HandSetup } from './setup.ts';
 import { FORBIDDEN, gateCost, type PriceTable, type HandStep } from './prices.ts';
 import { detour, explainDetour, throughEach, type Detour, type RuleDifference } from './detours.ts';

@@ -1,6 +1,6 @@
 /** Positions, shapes, the fingering solver, its alternatives and what they cost. */
 export * from './hand.ts';
-export type { Because, MovingTime } from './because.ts';
+export type { Because, MovingTime } from './reasons.ts';
 export { effectOf } from './effect.ts';
 export {
   quarters,
@@ -39,12 +39,8 @@ export type { ImpossibleWhy, Nearest } from './chords.ts';
 export {
   OCTAVE,
   POSITIONS,
-  framesFor,
-  lettersAbove,
   type FingerPlace,
   levelOf,
-  reach,
-  spanOf,
   type BassSchool,
   type CelloSchool,
   type Finger,
@@ -53,20 +49,19 @@ export {
   type Level,
   type Position,
   type Shape,
-} from './frames.ts';
+} from './vocabulary.ts';
+export { framesFor, lettersAbove, reach, spanOf } from './frames.ts';
 export { HANDS, type HandModel, type School } from './hands/index.ts';
 export type { Landing } from './landmarks.ts';
 export {
   OWNERS,
-  limitsSchema,
   resolveLimits,
   teacherLimits,
-  type HandLimits,
   type LimitLayer,
-  type LimitName,
   type LimitOwner,
   type ResolvedLimits,
 } from './limits.ts';
+export { limitsSchema, type HandLimits, type LimitName } from './handLimits.ts';
 export { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
 export { isAcross, neededAgain, patternsOf, type StringPattern } from './marks.ts';
 export { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './ruleNames.ts';

@@ -1,6 +1,6 @@
 /** How to find the place after a shift, by what the hand already knows. The words for it are in `words`. */
 import { midi, type Pitch, type Semitones } from '../music/index.ts';
-import { OCTAVE, type Finger } from './frames.ts';
+import { OCTAVE, type Finger } from './vocabulary.ts';
 import type { HandState, Stop } from './state.ts';
 
 interface Found {

@@ -5,7 +5,7 @@
  */
 import { z } from 'zod';
 import { midi, type Midi, type Pitch } from '../music/index.ts';
-import { POSITIONS, type Finger, type Level } from './frames.ts';
+import { POSITIONS, type Finger, type Level } from './vocabulary.ts';
 import type { HandState, Stop } from './state.ts';
 
 export interface LockedStop {

@@ -2,7 +2,8 @@
 import { describe, expect, it } from 'vitest';
 import { INSTRUMENT, standardTuning, type InstrumentId } from '../instrument/index.ts';
 import { pitch } from '../music/index.ts';
-import { framesFor, type Frame, type Position, type Shape } from './frames.ts';
+import { framesFor } from './frames.ts';
+import { type Frame, type Position, type Shape } from './vocabulary.ts';
 import { HANDS } from './hands/index.ts';
 import { PLAIN_WEIGHTS, type RuleName } from './ruleNames.ts';
 import { chargeMove, chargeState, moveCircumstances, stateCircumstances, type StepContext } from './rules.ts';

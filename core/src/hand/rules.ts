@@ -4,7 +4,7 @@
  * Movement costs grow as the time for the movement shrinks. Reasons: docs/adr/0009-fingering-prices.md.
  */
 import type { Seconds, Semitones } from '../music/index.ts';
-import { HOME_BASE, type Frame } from './frames.ts';
+import { HOME_BASE, type Frame } from './vocabulary.ts';
 import type { HandModel } from './hands/index.ts';
 import type { RuleName, Weights } from './ruleNames.ts';
 import type { HandState, Stop } from './state.ts';

@@ -1,7 +1,8 @@
 /** What is decided for the left hand. */
 import { z } from 'zod';
 import { present, slice } from '../stage/index.ts';
-import { limitsSchema, type HandLimits, type LimitLayer, teacherLimits } from './limits.ts';
+import { limitsSchema, type HandLimits } from './handLimits.ts';
+import { type LimitLayer, teacherLimits } from './limits.ts';
 import { locksSchema, type Locks } from './locks.ts';
 import { FIRST_WISHES, wishesSchema, type HandWishes } from './wishes.ts';
 

@@ -1,14 +1,7 @@
 /** The states a hand can be in while a note or chord sounds. */
 import { midi, type Pitch, type Semitones } from '../music/index.ts';
-import {
-  firstFingerSteps,
-  lettersAbove,
-  positionByLetter,
-  type Finger,
-  type FingerSign,
-  type Frame,
-  type Position,
-} from './frames.ts';
+import { firstFingerSteps, lettersAbove, positionByLetter } from './frames.ts';
+import { type Finger, type FingerSign, type Frame, type Position } from './vocabulary.ts';
 import type { HandModel } from './hands/index.ts';
 
 /** One pitch on one string. */

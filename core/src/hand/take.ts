@@ -5,7 +5,7 @@
 import { midi, soundingNotes, type Tune } from '../music/index.ts';
 import { phrasesOf, type Form, type Phrase } from '../form/index.ts';
 import { handNotesOf, type HandNote } from './contexts.ts';
-import type { Finger } from './frames.ts';
+import type { Finger } from './vocabulary.ts';
 import type { Hand } from './hand.ts';
 import type { FingeredNote } from './fingering.ts';
 import { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';

@@ -4,7 +4,8 @@
  */
 import { z } from 'zod';
 import type { HandModel } from './hands/index.ts';
-import { resolveLimits, type HandLimits, type LimitLayer, type ResolvedLimits } from './limits.ts';
+import { resolveLimits, type LimitLayer, type ResolvedLimits } from './limits.ts';
+import { type HandLimits } from './handLimits.ts';
 import { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './ruleNames.ts';
 
 export const PRESET_IDS = [

@@ -1,5 +1,6 @@
 /** A drill: a few bars made for one purpose, fingered and bowed by the solvers that did the tune. */
-import { arrange, decided, handLimitsOf, FIRST_DECISIONS, type Arrangement } from '../arrange/index.ts';
+import { arrange, decided, FIRST_DECISIONS, type Arrangement } from '../arrange/index.ts';
+import { handLimitsOf } from '../version/index.ts';
 import { limitsOf } from '../grade/index.ts';
 import { lockOf, type FingeredNote, type Locks, type Stop } from '../hand/index.ts';
 import {

@@ -1,5 +1,5 @@
 /** Keys in words: what speaks for one, what it asks. */
-import type { KeyChoice, MemberPlace, NoPairEcho } from '../arrange/index.ts';
+import type { KeyChoice, MemberPlace, NoPairEcho } from '../compare/index.ts';
 import { fifths, type NoEcho, type Pitch } from '../music/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
 import { pitchText } from './naming.ts';

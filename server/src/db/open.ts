@@ -9,7 +9,7 @@ import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { DURABLE, DurableFS, copyFlushed, flushFolder } from './durable.ts';
 import { BACKUPS, DATABASE, STAMP, doesNotStart, inspectFolder, makeFolder } from './folder.ts';
-import type { Listening } from '../records/notices.ts';
+import type { Listening } from './ports.ts';
 import * as schema from './schema.ts';
 import { copyTemplate } from './template.ts';
 

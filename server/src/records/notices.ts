@@ -4,6 +4,7 @@
  */
 import { sql } from 'drizzle-orm';
 import type { Notice } from '@nokta/api';
+import type { Listening } from '../db/ports.ts';
 import type { Access } from './keeping.ts';
 
 const CHANNEL = 'nokta_records';
@@ -14,11 +15,6 @@ export async function notify(tx: Access, notice: Notice): Promise<void> {
 }
 
 type Listener = (notice: Notice) => void;
-
-/** What the store offers to listeners. */
-export interface Listening {
-  listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
-}
 
 /** All who want to be told, by one ear on the store. */
 export class Notices {

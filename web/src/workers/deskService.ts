@@ -1,12 +1,6 @@
 /** The worker's side of the desk, apart from the worker itself. */
-import {
-  FIRST_DECISIONS,
-  STAGES,
-  versionAhead,
-  type Arrangement,
-  type Decisions,
-  type Facts,
-} from '@nokta/core/arrange';
+import { FIRST_DECISIONS, STAGES, type Arrangement, type Decisions, type Facts } from '@nokta/core/arrange';
+import { versionAhead } from '@nokta/core/version';
 import type { Tune } from '@nokta/core/music';
 import { Derivation } from '@nokta/core/stage';
 import { patchTo, type FactsPatch, type Sent } from './facts.ts';

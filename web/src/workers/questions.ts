@@ -7,9 +7,8 @@ import {
   type TravelFlag,
   type Travelling,
 } from '@nokta/core/bow';
+import { arrange, decided, planBowFor, settleHands, type Arrangement, type Decisions } from '@nokta/core/arrange';
 import {
-  arrange,
-  decided,
   gradeFits,
   groupKeys,
   keyChoices,
@@ -17,16 +16,12 @@ import {
   newSince,
   notesToPlay,
   phrasePlaces,
-  planBowFor,
-  settleHands,
   togetherSteps,
   tuningChoices,
-  versionWays,
-  type Arrangement,
-  type Decisions,
   type GroupMember,
   type KeyChoice,
-} from '@nokta/core/arrange';
+} from '@nokta/core/compare';
+import { versionWays } from '@nokta/core/version';
 import { difficultyOf, limitsOf } from '@nokta/core/grade';
 import type { Names, WarmUpChoice } from '@nokta/core/paper';
 import { tuneScore, type Score } from '@nokta/core/practice';

@@ -1,6 +1,6 @@
 /** The bass: 1 2 4 or 1 2 3 4 a semitone apart, by school; the third finger for the fourth from the octave on. */
 import type { Semitones } from '../../music/index.ts';
-import type { BassSchool, Finger, FingerPlace, Frame } from '../frames.ts';
+import type { BassSchool, Finger, FingerPlace, Frame } from '../vocabulary.ts';
 import { harmonic, homeFirst, place, placesNamed, type Place } from './build.ts';
 import type { HandModel } from './model.ts';
 

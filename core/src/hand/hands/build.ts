@@ -10,7 +10,7 @@ import {
   type Frame,
   type Level,
   type Position,
-} from '../frames.ts';
+} from '../vocabulary.ts';
 
 export const place = (finger: Finger, semitones: Semitones, sign: FingerSign = 'home'): FingerPlace => ({
   finger,

@@ -1,6 +1,6 @@
 /** The cello: a semitone to a finger, the hand closed or open; beyond the neck without the fourth finger. */
 import type { Semitones } from '../../music/index.ts';
-import type { FingerPlace, Frame, Shape } from '../frames.ts';
+import type { FingerPlace, Frame, Shape } from '../vocabulary.ts';
 import { harmonic, homeFirst, place, placesNamed, type Place } from './build.ts';
 import type { HandModel } from './model.ts';
 

@@ -1,8 +1,8 @@
 /** What makes one instrument's left hand another than the next one's: all of it data, so that no rule asks which it is. */
 import type { HandId } from '../../instrument/index.ts';
 import type { Semitones } from '../../music/index.ts';
-import type { Frame } from '../frames.ts';
-import type { HandLimits } from '../limits.ts';
+import type { Frame } from '../vocabulary.ts';
+import type { HandLimits } from '../handLimits.ts';
 import type { Weights } from '../ruleNames.ts';
 
 /** Two ways of teaching the same hand; which one, a limit says. */

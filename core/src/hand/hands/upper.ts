@@ -1,6 +1,6 @@
 /** Violin and viola: fingers with a home of their own, low and high; a weak fourth; letters that decide. */
 import type { Semitones } from '../../music/index.ts';
-import { HOME_BASE, type FingerPlace, type Frame, type Shape } from '../frames.ts';
+import { HOME_BASE, type FingerPlace, type Frame, type Shape } from '../vocabulary.ts';
 import { harmonic, homeFirst, place, placesNamed, type Place } from './build.ts';
 import type { HandModel } from './model.ts';
 

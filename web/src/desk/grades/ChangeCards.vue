@@ -2,7 +2,8 @@
 /** What a version changes, bar by bar: what, why, and the tune's own or another way in its place; and what it does not meet. */
 import { computed, ref, shallowRef } from 'vue';
 import type { GradeChange } from '@nokta/core/grade';
-import { placesOf, type VersionWay } from '@nokta/core/arrange';
+import { placesOf } from '@nokta/core/arrange';
+import { type VersionWay } from '@nokta/core/version';
 import type { BarBeat } from '@nokta/core/form';
 import { barNumbers } from '@nokta/core/music';
 import { breachText, gradeChangeText, noteName, undoneText, whyText } from '@nokta/core/words';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The chords under the chosen phrase, brought or found, each to be corrected; and for improvising the notes that fit it and lie under the hand. */
 import { ref, shallowRef, watch } from 'vue';
-import type { ChordNotes, ChordPlace } from '@nokta/core/arrange';
+import type { ChordNotes, ChordPlace } from '@nokta/core/compare';
 import { chordSound, midi } from '@nokta/core/music';
 import { pitchText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** Six steps from first pieces to everything: where the tune stands, what each asks, and what it breaks. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { ownGrade, placesOf, type GradeFit, type LadderStep } from '@nokta/core/arrange';
+import { ownGrade, type GradeFit, type LadderStep } from '@nokta/core/compare';
+import { placesOf } from '@nokta/core/arrange';
 import { brokenRules, type Breach, type GradeNumber, type Rule } from '@nokta/core/grade';
 import type { BarBeat } from '@nokta/core/form';
 import { breachText, contractTexts } from '@nokta/core/words';

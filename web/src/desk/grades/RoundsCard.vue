@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What the chosen phrase is when it comes again: another version of it, or an octave away, so that nothing is done every time. */
 import { computed } from 'vue';
-import { timesRound } from '@nokta/core/arrange';
+import { timesRound } from '@nokta/core/version';
 import { SLOT_FILLS, type SlotFill } from '@nokta/core/grade';
 import { roundText, slotText } from '@nokta/core/words';
 import { useDesk } from '../store.ts';

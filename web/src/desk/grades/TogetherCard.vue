@@ -2,7 +2,7 @@
 /** The versions of a phrase under each other, beat under beat: what each changes, heard one by one or together, and where two clash. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
-import type { SideNote, Together } from '@nokta/core/arrange';
+import type { SideNote, Together } from '@nokta/core/compare';
 import { barStarts, beatLength } from '@nokta/core/music';
 import { versionName } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';

@@ -1,5 +1,5 @@
 /** What is decided about a version: its grade and contract, what stays, what is chosen otherwise, its name. */
-import type { UndoneWish } from '@nokta/core/arrange';
+import type { UndoneWish } from '@nokta/core/version';
 import type { Phrase } from '@nokta/core/form';
 import {
   contractOf,

@@ -3,7 +3,7 @@
 import { dequal } from 'dequal';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { mdiClose, mdiPlus } from '@mdi/js';
-import { octaveOf, type GroupKey } from '@nokta/core/arrange';
+import { octaveOf, type GroupKey } from '@nokta/core/compare';
 import type { Player } from '@nokta/core/files';
 import { GRADE_NUMBERS } from '@nokta/core/grade';
 import { INSTRUMENTS, INSTRUMENT, type InstrumentId } from '@nokta/core/instrument';

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue';
 import { mdiAlertOutline } from '@mdi/js';
 import { askedTuning, instrumentOf, retuningSteps, tuningText, tuningsFor } from '@nokta/core/instrument';
 import { keyName, pitchName, transposeKey } from '@nokta/core/music';
-import { octaveOf, withinOctave } from '@nokta/core/arrange';
+import { octaveOf, withinOctave } from '@nokta/core/compare';
 import { octaveText, retuningText, stringCautions } from '@nokta/core/words';
 import { useKept } from '../../kept/store.ts';
 import { useDesk } from '../store.ts';

@@ -2,7 +2,7 @@
 /** All twelve keys side by side, the easiest first: what lies well, what rings. Heard and seen before one is taken. */
 import { computed, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
-import { withinOctave, type KeyChoice } from '@nokta/core/arrange';
+import { withinOctave, type KeyChoice } from '@nokta/core/compare';
 import { keyName, midi, transposeTune } from '@nokta/core/music';
 import { effortBeside, fingerPatternsText, keyReasons, newInKey, octaveText } from '@nokta/core/words';
 import { stringNames, tuningText } from '@nokta/core/instrument';

@@ -4,7 +4,8 @@
  * and the phrase answered by its echo, on the other pair of strings where two pairs lie an octave apart.
  */
 import { computed, ref } from 'vue';
-import { echoVersion, isEcho, timesRound, type PhrasePlace } from '@nokta/core/arrange';
+import { echoVersion, isEcho, type PhrasePlace } from '@nokta/core/compare';
+import { timesRound } from '@nokta/core/version';
 import { effortBeside, noEchoText, noJoinText, octaveText } from '@nokta/core/words';
 import type { PhraseMove } from '@nokta/core/instrument';
 import { useLook } from '../../settings/look.ts';

@@ -4,7 +4,7 @@
  * that ring, the line is the effort. One is looked at; arrows go from one to the next, as in any row of choices.
  */
 import { computed, nextTick, ref } from 'vue';
-import type { KeyChoice } from '@nokta/core/arrange';
+import type { KeyChoice } from '@nokta/core/compare';
 
 interface Card {
   readonly id: string;

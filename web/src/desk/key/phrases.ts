@@ -1,5 +1,5 @@
 /** Decisions about single phrases: rules of choice, free of the interface. */
-import type { PhrasePlace } from '@nokta/core/arrange';
+import type { PhrasePlace } from '@nokta/core/compare';
 import type { KeyDecisions, PhraseMove } from '@nokta/core/instrument';
 
 /** Furthest that a phrase is moved, in octaves. */

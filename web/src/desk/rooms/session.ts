@@ -14,7 +14,9 @@ import { useOutbox } from '../../outbox/outbox.ts';
 import { laidOver, withWaiting, type Entry } from '../../outbox/queue.ts';
 import { createWorking } from '../working.ts';
 import { followOthers } from './others.ts';
-import { NOT_YET } from './undo.ts';
+
+/** Undo walks along what the server has. */
+export const NOT_YET = 'What was changed before is not saved yet. Undo when it is.';
 
 export type Session = ReturnType<typeof createSession>;
 

@@ -4,10 +4,7 @@ import { v4 as newId } from 'uuid';
 import { RefusedError, UnreachableError, messageOf } from '../../api/client.ts';
 import { kindOf, type RecordRef } from '../../outbox/kinds.ts';
 import { useOutbox } from '../../outbox/outbox.ts';
-import type { Session } from './session.ts';
-
-/** Undo walks along what the server has. */
-export const NOT_YET = 'What was changed before is not saved yet. Undo when it is.';
+import { NOT_YET, type Session } from './session.ts';
 
 type Way = 'undo' | 'redo';
 

@@ -5,7 +5,7 @@
 import type { GradeNumber } from '../grade/index.ts';
 import { keyStage } from '../instrument/index.ts';
 import { workingTempo, type Key, type Semitones, type Tune } from '../music/index.ts';
-import { decided, type Decisions } from './decisions.ts';
+import { decided, type Decisions } from '../arrange/index.ts';
 import { fitOf } from './grades.ts';
 import { KEYS, keyChoices, withinOctave, type KeyChoice } from './keys.ts';
 

@@ -7,13 +7,11 @@ import {
   type Breach,
   type Contract,
   type GradeNumber,
-  type Limits,
   type Rule,
 } from '../grade/index.ts';
-import { bowTune, slurredInto } from '../bow/index.ts';
 import { analyseForm } from '../form/index.ts';
-import { Hand, type HandLimits } from '../hand/index.ts';
-import type { Arrangement } from './arrange.ts';
+import type { Arrangement } from '../arrange/index.ts';
+import { weighVersion } from '../version/index.ts';
 
 export interface GradeFit {
   readonly grade: GradeNumber;
@@ -21,43 +19,13 @@ export interface GradeFit {
   readonly breaches: readonly Breach[];
 }
 
-/**
- * What a contract lets the solver of the left hand do.
- * @example handLimitsOf(contractFor('violin', 1).limits).noFourth // true
- */
-export function handLimitsOf({ fingers, extension, doubleStops, maxPosition }: Limits): HandLimits {
-  return {
-    ...(fingers && !fingers.includes(4) && { noFourth: true }),
-    ...(!extension && { noExtension: true }),
-    ...(doubleStops === 'none' && { noDoubleStops: true }),
-    ...(maxPosition && { maxPosition }),
-  };
-}
+type Fitted = Pick<Arrangement, 'inKey' | 'tempo' | 'tuning' | 'instrument' | 'decisions'>;
 
 /** One grade, for the tune itself, whatever version the arrangement is. @example fitOf(arrangement, 6).breaches // [] */
-export function fitOf(
-  {
-    inKey: tune,
-    tempo,
-    tuning,
-    instrument,
-    decisions,
-  }: Pick<Arrangement, 'inKey' | 'tempo' | 'tuning' | 'instrument' | 'decisions'>,
-  grade: GradeNumber,
-): GradeFit {
-  const contract = contractFor(instrument.hand, grade);
-  const form = analyseForm(tune);
-  const bowing = bowTune(tune, form, decisions.bow, tempo);
-  // The teacher's own limits are stronger than a grade's.
-  const { fingering } = new Hand(tune, form, {
-    ...decisions.hand,
-    instrument,
-    tuning,
-    tempo,
-    grade: { by: 'grade', name: null, limits: handLimitsOf(contract.limits) },
-    slurred: slurredInto(bowing),
-  });
-  return { grade, contract, breaches: breachesOf({ tune, form, bowing, tempo, tuning, fingering }, contract.limits) };
+export function fitOf({ inKey: tune, decisions: { hand, bow }, ...set }: Fitted, grade: GradeNumber): GradeFit {
+  const contract = contractFor(set.instrument.hand, grade);
+  const context = { ...set, tune, hand, bow };
+  return { grade, contract, breaches: weighVersion(context, tune, analyseForm(tune), contract.limits, 'as-decided') };
 }
 
 /**

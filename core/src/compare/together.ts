@@ -15,8 +15,8 @@ import {
   type Ticks,
   type Tune,
 } from '../music/index.ts';
-import { arrange } from './arrange.ts';
-import type { Decisions } from './decisions.ts';
+import { arrange } from '../arrange/index.ts';
+import type { Decisions } from '../arrange/index.ts';
 
 /** One sound of an arrangement. */
 export interface SideNote {

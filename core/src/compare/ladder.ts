@@ -1,8 +1,8 @@
 /** The ladder: what a version keeps of its tune that the next richer one does not. */
 import { isGraded, type GradeNumber } from '../grade/index.ts';
 import { midi, soundingNotes, type Semitones, type Tune } from '../music/index.ts';
-import type { Arrangement } from './arrange.ts';
-import { versionAhead, versionOf } from './version.ts';
+import type { Arrangement } from '../arrange/index.ts';
+import { versionAhead, versionOf } from '../version/index.ts';
 
 export interface LadderStep {
   /** The next richer one. */

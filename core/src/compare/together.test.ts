@@ -1,7 +1,8 @@
 /** Arrangements side by side: what each plays, and where two clash. */
 import { describe, expect, it } from 'vitest';
 import { tuneOf } from '../test/testing.ts';
-import { FIRST_DECISIONS, clashesIn, decided, togetherSteps, type Decisions, type Together } from './index.ts';
+import { FIRST_DECISIONS, decided, type Decisions } from '../arrange/index.ts';
+import { clashesIn, togetherSteps, type Together } from './index.ts';
 import { finished } from '../stage/index.ts';
 
 function together(music: string, all: readonly Decisions[]): Together {

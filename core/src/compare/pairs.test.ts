@@ -7,8 +7,8 @@ import { tuneScore } from '../practice/index.ts';
 import { phrasesOf } from '../form/index.ts';
 import { finished } from '../stage/index.ts';
 import { tuneOf } from '../test/testing.ts';
-import { arrange } from './arrange.ts';
-import { decided, FIRST_DECISIONS, type DecisionChange } from './decisions.ts';
+import { arrange } from '../arrange/index.ts';
+import { decided, FIRST_DECISIONS, type DecisionChange } from '../arrange/index.ts';
 import { echoVersion, isEcho, pairsOf, phrasePlaces } from './pairs.ts';
 
 /** High: stays on A and E. Low: stays on the low pair. Wide: needs both. */

@@ -3,7 +3,7 @@ import { type Form, formLike, layoutOf } from '../form/index.ts';
 import { type GradeNumber, type Limits, dressed, likenessOf } from '../grade/index.ts';
 import { type VersionContext, placesFor, weighVersion } from './underContract.ts';
 import { type VersionWishes } from './versionFit.ts';
-import { type GradedVersion } from './versions.ts';
+import { type GradedVersion } from './graded.ts';
 
 /** Rounds in which what the hand cannot do is left out again. */
 const DRESS_ROUNDS = 6;

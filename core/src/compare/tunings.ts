@@ -23,7 +23,7 @@ import {
   type Semitones,
   type Tune,
 } from '../music/index.ts';
-import { decided, type Decisions } from './decisions.ts';
+import { decided, type Decisions } from '../arrange/index.ts';
 import { keyChoice, type KeyChoice } from './keys.ts';
 
 /** How the tune lies in a tuning. */

@@ -6,7 +6,8 @@ import { finished } from '../stage/index.ts';
 import { deciding } from '../test/setups.ts';
 import { tuneOf } from '../test/testing.ts';
 import { keyReasons } from '../words/index.ts';
-import { arrange, keyChoice, keyChoices, octaveOf, FIRST_DECISIONS, type KeyChoice } from './index.ts';
+import { arrange, FIRST_DECISIONS } from '../arrange/index.ts';
+import { keyChoice, keyChoices, octaveOf, type KeyChoice } from './index.ts';
 
 const REEL = tuneOf('|: D2FA d2AF | G2Bd gdBG | F2Ad fdAF | E2A2 D4 :|', { key: 'D', tempo: '1/4=100' });
 const keysOf = (flat: Parameters<typeof deciding>[0] = {}) => finished(keyChoices(REEL, deciding(flat)));

@@ -15,8 +15,8 @@ import {
   type Semitones,
   type Ticks,
 } from '../music/index.ts';
-import { type Arrangement } from './arrange.ts';
-import { handLimitsOf } from './grades.ts';
+import { type Arrangement } from '../arrange/index.ts';
+import { handLimitsOf } from '../version/index.ts';
 
 /** A note that can be stopped, and what it is to the chord. */
 export interface ChordPlace {

@@ -11,18 +11,8 @@ import { arbitraryTune } from '../test/arbitrary.ts';
 import { READ_RULES, brokenIn } from '../test/gradeChecker.ts';
 import { expectToldTruly } from '../test/talkTruth.ts';
 import { tuneOf } from '../test/testing.ts';
-import {
-  FIRST_DECISIONS,
-  NO_VERSION_WISHES,
-  arrange,
-  arrangementXml,
-  bestOctave,
-  decided,
-  gradedVersion,
-  versionWays,
-  type VersionContext,
-  type Arrangement,
-} from './index.ts';
+import { FIRST_DECISIONS, arrange, arrangementXml, bestOctave, decided, type Arrangement } from '../arrange/index.ts';
+import { NO_VERSION_WISHES, gradedVersion, versionWays, type VersionContext } from './index.ts';
 
 const TUNES: Readonly<Record<string, Tune>> = {
   reel: tuneOf(

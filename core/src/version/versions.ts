@@ -20,20 +20,11 @@ import {
   NO_WISHES,
 } from '../grade/index.ts';
 import { type Pitch, type Semitones, type Tune, soundingNotes, transposeTune } from '../music/index.ts';
+import { type GradedVersion } from './graded.ts';
 import { richer } from './richer.ts';
 import { type VersionContext, formOf, placesFor, weighVersion } from './underContract.ts';
 import { type Attempt, type VersionWishes, fitTo, searchFor } from './versionFit.ts';
 import { finished } from '../stage/index.ts';
-
-export interface GradedVersion {
-  readonly grade: GradeNumber;
-  readonly tune: Tune;
-  /** Semitones from the key that was chosen. */
-  readonly transpose: Semitones;
-  readonly changes: readonly GradeChange[];
-  readonly breaches: readonly Breach[];
-  readonly likeness: number;
-}
 
 /** @example NO_VERSION_WISHES.otherKey // true */
 export const NO_VERSION_WISHES: VersionWishes = {

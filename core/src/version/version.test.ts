@@ -8,7 +8,9 @@ import { finished } from '../stage/index.ts';
 import { tuneScore } from '../practice/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import { arbitraryTune } from '../test/arbitrary.ts';
-import { FIRST_DECISIONS, arrange, decided, ladderStep, notesToPlay, timesRound, type Arrangement } from './index.ts';
+import { FIRST_DECISIONS, arrange, decided, type Arrangement } from '../arrange/index.ts';
+import { ladderStep, notesToPlay } from '../compare/index.ts';
+import { timesRound } from './index.ts';
 import { phraseReplaced } from './rounds.ts';
 import type { SlotFill, VersionDecisions } from '../grade/index.ts';
 

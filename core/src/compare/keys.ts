@@ -22,8 +22,8 @@ import {
   type Tune,
   type TuneEvent,
 } from '../music/index.ts';
-import { arrange, compassOf, placesOf } from './arrange.ts';
-import { decided, type Decisions } from './decisions.ts';
+import { arrange, compassOf, placesOf } from '../arrange/index.ts';
+import { decided, type Decisions } from '../arrange/index.ts';
 
 /** A note that falls off the instrument; of a chord each by itself. */
 export interface FallenNote extends BarBeat {

@@ -2,10 +2,9 @@
 import { type BowDecisions, bowTune, slurredInto } from '../bow/index.ts';
 import { type Form, analyseForm } from '../form/index.ts';
 import { type Breach, type Limits, type Places, breachesOf } from '../grade/index.ts';
-import { HANDS, Hand, type HandDecisions, framesFor } from '../hand/index.ts';
+import { HANDS, Hand, type HandDecisions, type HandLimits, framesFor } from '../hand/index.ts';
 import { type Instrument, type Tuning, openMidi } from '../instrument/index.ts';
 import { type Bpm, type Midi, type Semitones, type Tune } from '../music/index.ts';
-import { handLimitsOf } from './grades.ts';
 
 export interface VersionContext {
   /** In the key that was chosen. */
@@ -15,6 +14,19 @@ export interface VersionContext {
   readonly tempo: Bpm;
   readonly hand: HandDecisions;
   readonly bow: BowDecisions;
+}
+
+/**
+ * What a contract lets the solver of the left hand do.
+ * @example handLimitsOf(contractFor('violin', 1).limits).noFourth // true
+ */
+export function handLimitsOf({ fingers, extension, doubleStops, maxPosition }: Limits): HandLimits {
+  return {
+    ...(fingers && !fingers.includes(4) && { noFourth: true }),
+    ...(!extension && { noExtension: true }),
+    ...(doubleStops === 'none' && { noDoubleStops: true }),
+    ...(maxPosition && { maxPosition }),
+  };
 }
 
 /**
@@ -74,13 +86,24 @@ export function bowUnder(bow: BowDecisions, { maxSlur, hooks, retakes }: Limits)
   };
 }
 
+/** Whose bow it is held against the contract with: the contract's, as a version is made; or the teacher's, as the tune is. */
+export type BowHeld = 'under-contract' | 'as-decided';
+
 /**
- * A tune as it is played under a contract, and what it breaks.
+ * A tune as it is played by a hand under a contract, and what it breaks.
+ * @param bow a version's strokes are made to keep the contract; a tune as it is shows what its own strokes break
  * @example weighVersion({ ...facts, hand: facts.decisions.hand, bow: facts.decisions.bow }, reel, form, contractFor('violin', 6).limits) // []
  */
-export function weighVersion(context: VersionContext, tune: Tune, form: Form, limits: Limits): readonly Breach[] {
+export function weighVersion(
+  context: VersionContext,
+  tune: Tune,
+  form: Form,
+  limits: Limits,
+  bow: BowHeld = 'under-contract',
+): readonly Breach[] {
   const { instrument, tuning, tempo, hand: decided } = context;
-  const bowing = bowTune(tune, form, bowUnder(context.bow, limits), tempo);
+  const bowing = bowTune(tune, form, bow === 'as-decided' ? context.bow : bowUnder(context.bow, limits), tempo);
+  // The teacher's own limits are stronger than a grade's.
   const { fingering } = new Hand(tune, form, {
     ...decided,
     instrument,

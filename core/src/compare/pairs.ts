@@ -16,7 +16,7 @@ import {
   type Semitones,
   type Tune,
 } from '../music/index.ts';
-import { phraseLine, type Arrangement } from './arrange.ts';
+import { phraseLine, type Arrangement } from '../arrange/index.ts';
 
 const OCTAVE: Semitones = 12;
 

@@ -3,8 +3,8 @@ import { INSTRUMENTS } from '../instrument/index.ts';
 import { midi } from '../music/index.ts';
 import { finished } from '../stage/index.ts';
 import { tuneOf } from '../test/testing.ts';
-import { arrange } from './arrange.ts';
-import { decided, FIRST_DECISIONS } from './decisions.ts';
+import { arrange } from '../arrange/index.ts';
+import { decided, FIRST_DECISIONS } from '../arrange/index.ts';
 import { tuningChoices } from './tunings.ts';
 
 /** Low A and E, much of it on open strings where the low pair is up. */
