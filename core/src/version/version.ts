@@ -20,7 +20,8 @@ import { handSlice } from '../hand/index.ts';
 import { phraseReplaced } from './rounds.ts';
 import { type VersionContext } from './underContract.ts';
 import { undoneWishes, type UndoneWish } from './undone.ts';
-import { gradedVersion, versionSteps, type GradedVersion } from './versions.ts';
+import { type GradedVersion } from './graded.ts';
+import { gradedVersion, versionSteps } from './versions.ts';
 import { type VersionWishes } from './versionFit.ts';
 
 /** What a version is beside its tune. */

@@ -7,7 +7,6 @@ import { type Form, analyseForm, formLike, layoutOf } from '../form/index.ts';
 import {
   type Breach,
   GRADE_NUMBERS,
-  type GradeChange,
   type GradeNumber,
   type Limits,
   type Simplified,

@@ -6,10 +6,12 @@ import { z } from 'zod';
 import * as api from '@nokta/api';
 import * as arrange from '@nokta/core/arrange';
 import * as bow from '@nokta/core/bow';
+import * as edit from '@nokta/core/edit';
 import * as files from '@nokta/core/files';
 import * as grade from '@nokta/core/grade';
 import * as hand from '@nokta/core/hand';
 import * as instrument from '@nokta/core/instrument';
+import * as learner from '@nokta/core/learner';
 import * as music from '@nokta/core/music';
 import * as paper from '@nokta/core/paper';
 import { spoiled } from './spoiled.ts';
@@ -83,12 +85,20 @@ const ENTRY = randomUUID();
 const PIECES = arrange.arrangementRecord.between(FIRST, DECISIONS as unknown as arrange.Decisions);
 const STYLE = JSON.stringify({ paper: 'a4' });
 
+const LEARNER = {
+  person: { name: 'Ines' },
+  plays: { instrument: PLAYED },
+  hand: { wishes: HAND.wishes, limits: HAND.limits },
+  paper: { style: { paper: 'a4' } },
+};
+
 /** A value that each of them takes, or nearly: what is tried is whatever lies around it. */
 const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   addBatchRequest: [{ tunes: [NEW] }],
   addTuneRequest: [NEW],
   alikeRequest: [{ tune: TUNE }],
   arrangeRequest: [{ decisions: DECISIONS }],
+  arrangementRecord: [DECISIONS],
   bowSlice: [DECISIONS.bow],
   compareRequest: [{ tunes: [{ id: ENTRY, updatedAt: NOW, sha256: 'a'.repeat(64) }] }],
   decideRequest: [
@@ -99,22 +109,24 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   editRequest: [{ entry: ENTRY, revision: 1, change: { fields: { before: {}, after: {} } }, label: 'rename' }],
   fileQuery: [{ tab: 'true', round: '2' }],
   handNameSchema: ['Ines'],
-  handRequest: [HAND],
   handSlice: [DECISIONS.hand],
   incipitQuery: [{ from: '2', length: '4' }],
   keptRequest: KEPT,
   keptSchema: KEPT,
   keySlice: [DECISIONS.key],
+  learnerHandSchema: [{ id: ENTRY, name: 'Ines', limits: HAND.limits, wishes: HAND.wishes }],
+  learnerRecord: [LEARNER],
   limitsSchema: [HAND.limits, grade.contractFor('violin', 2).limits],
   listQuery: [{ words: 'tar', melody: 'g a b', style: ['reel'], sort: 'title', offset: '0', limit: '20' }],
+  logRequest: [{ id: ENTRY, at: NOW, value: { clean: true } }],
   makeSchema: [MAKE],
   momentSchema: [NOW],
   namedHandSchema: [HAND],
+  namedWishesSchema: [{ ...HAND.wishes, name: 'Ines' }],
   namesSchema: [paper.USUAL_NAMES],
   newTune: [NEW],
   ownPatternSchema: [{ id: 'own-a', name: 'Mine', groups: [1, 3], offset: 1, accents: [0], suits: 'any' }],
   paceSlice: [{ tempo: 90 }],
-  piecesSchema: [PIECES],
   pictureQuery: [{ style: STYLE, round: '1', page: '1' }],
   playedInstrumentSchema: [PLAYED],
   printRequest: [{ tune: TUNE, decisions: DECISIONS, style: {} }],
@@ -133,6 +145,7 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   tapeQuery: [{ name: 'Violin', length: '328', tapes: JSON.stringify(TAPES), paper: 'a4' }],
   tapesSchema: [TAPES],
   titleSchema: ['Tar and Twine'],
+  tuneRecord: [TUNE],
   tuneSchema: [TUNE],
   versionRequest: [{ name: 'First' }],
   versionSlice: [DECISIONS.version],
@@ -141,11 +154,27 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
 
 const isSlice = (one: unknown): one is { readonly schema: z.ZodType } =>
   typeof one === 'object' && one !== null && 'schema' in one && one.schema instanceof z.ZodType;
-const EXPORTED = [api, arrange, bow, files, grade, hand, instrument, music, paper].flatMap((folder) =>
+const EXPORTED = [api, arrange, bow, edit, files, grade, hand, instrument, learner, music, paper].flatMap((folder) =>
   Object.entries(folder as Readonly<Record<string, unknown>>).flatMap(([name, one]): [string, z.ZodType][] =>
     one instanceof z.ZodType ? [[name, one]] : isSlice(one) ? [[name, one.schema]] : [],
   ),
 );
+
+describe('a change as it is sent', () => {
+  it.each([
+    ['an arrangement', arrange.arrangementRecord.changeSchema, PIECES],
+    ['a learner', learner.learnerRecord.changeSchema, [{ slice: 'person', field: 'name', before: 'A', after: 'B' }]],
+  ] as const)('of %s is answered, however nearly right it is', (_, schema, sample) => {
+    expect(schema.safeParse(sample).success).toBe(true);
+    fc.assert(
+      fc.property(fc.array(spoiled(), { minLength: 1, maxLength: 3 }), (all) => {
+        const value = all.reduce<unknown>((now, spoil) => spoil(now), sample);
+        expect(typeof schema.safeParse(value).success).toBe('boolean');
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
 
 describe('every schema that is exported', () => {
   it('takes its samples as they are', () => {
