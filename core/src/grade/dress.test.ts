@@ -5,14 +5,14 @@ import { INSTRUMENT, standardTuning } from '../instrument/index.ts';
 import { barLength, midi, type Note, type Tune } from '../music/index.ts';
 import { placesFor } from '../version/index.ts';
 import { tuneOf } from '../test/testing.ts';
-import { contractFor, dressed, type Dressing } from './index.ts';
+import { contractFor, dressed, type DressingId } from './index.ts';
 
 const { limits } = contractFor('violin', 6);
 const tuning = standardTuning(INSTRUMENT.violin);
 const places = placesFor(INSTRUMENT.violin, tuning, { ...limits, maxPosition: 'I', shifts: 0, extension: false });
 
 /** Everything but one kind is left out. */
-function dressedWith(kind: Dressing, tune: Tune) {
+function dressedWith(kind: DressingId, tune: Tune) {
   const input = { tune, form: analyseForm(tune), limits, places, open: tuning.pitches, density: 1 };
   const without = new Set<string>();
   for (let round = 0; round < 40; round += 1) {

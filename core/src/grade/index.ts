@@ -12,6 +12,7 @@ export { fillingsOf, pitchIn, windowsOf, type Filling, type Piece, type TuneWind
 export { likenessOf } from './likeness.ts';
 export * from './changes.ts';
 export * from './difficulty.ts';
-export { DRESSINGS, dressed, type Dressed, type Dressing } from './dress.ts';
+export { dressed, type Dressed } from './dress.ts';
+export { DRESSINGS, type DressingId } from './dressings/index.ts';
 export { chordAt, harmonyOf, withChord, type Harmony } from './harmony.ts';
 export * from './sung.ts';
