@@ -6,14 +6,14 @@ import { inflateSync } from 'node:zlib';
 import createVerovioModule from 'verovio/wasm';
 import { VerovioToolkit } from 'verovio/esm';
 import { describe, expect, it } from 'vitest';
-import { FIRST_DECISIONS, arrange, arrangementXml, decided, type Decisions } from '@nokta/core/arrange';
+import { FIRST_DECISIONS, arrange, arrangementXml, decided, phraseLine, type Decisions } from '@nokta/core/arrange';
 import { phrasesOf } from '@nokta/core/form';
-import { readAbc } from '@nokta/core/formats';
+import { readAbc, writeMusicXml, writeScore } from '@nokta/core/formats';
 import { takeApart } from '../build/engine.ts';
-import { engraveLine } from './index.ts';
+import { engraveLine, type Staff } from './index.ts';
 import { sheetPdf } from './pdf.ts';
 import { USUAL_STYLE } from '@nokta/core/sheet';
-import { engraveSheet, phraseXml } from './sheet.ts';
+import { engraveSheet, engraveSheets, phraseXml } from './sheet.ts';
 
 const LETTER = { ...USUAL_STYLE, paper: 'letter' as const };
 
@@ -161,4 +161,43 @@ it('draws our MusicXML with its tablature staff: every note of both staves has i
   for (const { id } of notes) expect(line.heads[id], id).toBeDefined();
   // Frets stand as numbers on their lines.
   expect(line.markup).toMatch(/class="tabGrp"/);
+});
+
+describe('several voices', () => {
+  it('stand under each other, every note in its place, and bar lines at one', async () => {
+    const { staff, form } = arrangementOf('B4 d4 | f8 |');
+    const [phrase] = phrasesOf(form);
+    const low = { ...staff, bars: staff.bars.map((bar) => ({ ...bar })) };
+    const xml = writeScore([
+      { tune: phraseLine(staff, phrase!), partName: 'Violin' },
+      { tune: phraseLine(low, phrase!), partName: 'Cello', clef: { sign: 'F', line: 4 } },
+    ]);
+    const line = await engraveLine(xml, 'paper');
+    expect(line.staves).toHaveLength(2);
+    const [upper, lower] = line.staves as [Staff, Staff];
+    expect(lower.top).toBeGreaterThan(upper.bottom);
+    expect([line.staffTop, line.staffBottom]).toEqual([upper.top, upper.bottom]);
+    for (const id of phrase!.notes) {
+      expect(line.heads[`P2-${id}`]!.x).toBeCloseTo(line.heads[id]!.x, 1);
+      expect(line.heads[`P2-${id}`]!.y).toBeGreaterThan(line.heads[id]!.y);
+    }
+    expect(line.barlines).toHaveLength(2);
+  });
+
+  it('of one are written as one always was', () => {
+    const { staff } = arrangementOf('B4 {c}d4 | (f4 B4) |');
+    const options = { partName: 'Violin', positions: new Map([['n2', 'II']]) };
+    expect(writeScore([{ tune: staff, ...options }])).toBe(writeMusicXml(staff, options));
+  });
+
+  it('of a group go home together: sheets one after the other', async () => {
+    const all = [
+      arrangementOf('B4 d4 | f8 |', {}, 'One'),
+      arrangementOf('B4 d4 | f8 |', { instrument: 'cello' }, 'Two'),
+    ];
+    const [one, two] = await Promise.all(all.map((arrangement) => engraveSheet(arrangement, LETTER)));
+    const together = await engraveSheets(all, LETTER);
+    expect(together).toHaveLength(one!.length + two!.length);
+    expect(together[1]).toContain('Two');
+  });
 });

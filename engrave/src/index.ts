@@ -5,13 +5,20 @@
  */
 import createVerovioModule from 'verovio/wasm';
 import { VerovioToolkit } from 'verovio/esm';
+import { headsIn, inside, pictureIn, startOf, staffLines, type Element } from './picture.ts';
 
 export interface Place {
   readonly x: number;
   readonly y: number;
 }
 
-/** One line of staff. All lengths are in staff spaces, so that whoever draws it chooses the size. */
+/** Its outer lines. */
+export interface Staff {
+  readonly top: number;
+  readonly bottom: number;
+}
+
+/** One line of staff, or of several under each other. All lengths are in staff spaces, so that whoever draws it chooses the size. */
 export interface EngravedLine {
   /** Contents for `<svg viewBox={viewBox}>`; ink is `currentColor`, heads carry `data-note`. */
   readonly markup: string;
@@ -23,6 +30,9 @@ export interface EngravedLine {
   readonly heads: Readonly<Record<string, Place>>;
   /** Right-hand bar lines. */
   readonly barlines: readonly number[];
+  /** From the top: one for each voice. */
+  readonly staves: readonly Staff[];
+  /** Of the first. */
   readonly staffTop: number;
   readonly staffBottom: number;
 }
@@ -117,33 +127,25 @@ function soundedIds(musicXml: string): readonly string[] {
   return [...musicXml.matchAll(/<note id="([^"]+)"[^>]*>(?:(?!<\/note>)[^])*?<pitch>/g)].map(([, id]) => id!);
 }
 
-/** Takes the engraver's SVG apart; its structure is stable and has no text of ours but words and chords. */
+const NOTHING: Element = { tag: 'g', attributes: {}, children: [] };
+
+/** Takes the engraver's picture apart. */
 function readSvg(svg: string): EngravedLine {
-  const inner = /<svg class="definition-scale"[^>]*viewBox="([^"]+)"[^>]*>([\s\S]*)<\/svg>[\s\S]*<\/svg>/.exec(svg);
-  const defs = /<defs>[\s\S]*?<\/defs>/.exec(svg)?.[0] ?? '';
-  if (!inner) throw new Error('The engraver gave no picture');
-  const [viewBox, body] = [inner[1]!, inner[2]!];
+  const { viewBox, body, defs, systems } = pictureIn(svg);
   const [, , width, height] = viewBox.split(' ').map(Number) as [number, number, number, number];
   const heads: Record<string, Place> = {};
-  for (const [, id, scaleX, scaleY] of body.matchAll(
-    /<g id="([^"]+)" class="note">\s*<g class="notehead">\s*<use[^>]*translate\(([-\d.]+), ([-\d.]+)\)/g,
-  )) {
-    heads[id!] = { x: (Number(scaleX) + HALF_HEAD) / UNITS, y: Number(scaleY) / UNITS };
+  const barlines: number[] = [];
+  let staves: readonly Staff[] = [];
+  for (const measure of systems.flatMap((system) => inside(system, 'measure'))) {
+    const own = inside(measure, 'staff');
+    for (const staff of own)
+      for (const { id, at } of headsIn(staff)) heads[id] = { x: (at.x + HALF_HEAD) / UNITS, y: at.y / UNITS };
+    if (staves.length === 0) staves = own.map(staffOf);
+    // Of a double one the first stroke.
+    const [right] = startOf(inside(measure, 'barLine').at(-1) ?? NOTHING);
+    if (right) barlines.push(right.x / UNITS);
   }
-  for (const [, id, x, y] of body.matchAll(
-    /<g id="([^"]+)" class="m?[rR]est">\s*<use[^>]*translate\(([-\d.]+), ([-\d.]+)\)/g,
-  )) {
-    heads[id!] = { x: (Number(x) + HALF_HEAD) / UNITS, y: Number(y) / UNITS };
-  }
-  const measures = body.split('class="measure"').slice(1);
-  const barlines = measures.flatMap((measure) => {
-    const edges = [...measure.matchAll(/class="barLine">\s*<path d="M([-\d.]+) /g)].map(([, x]) => Number(x) / UNITS);
-    const right = edges.at(-1);
-    return right === undefined ? [] : [right];
-  });
-  const lines = [...(/class="staff">([\s\S]*?)<g /.exec(body)?.[1] ?? '').matchAll(/M[-\d.]+ ([-\d.]+) L/g)].map(
-    ([, y]) => Number(y) / UNITS,
-  );
+  const [first] = staves;
   return {
     markup:
       defs +
@@ -156,10 +158,16 @@ function readSvg(svg: string): EngravedLine {
     height: height / UNITS,
     heads,
     barlines,
-    staffTop: lines[0] ?? 0,
-    staffBottom: lines.at(-1) ?? 4,
+    staves,
+    staffTop: first?.top ?? 0,
+    staffBottom: first?.bottom ?? 4,
   };
 }
+
+const staffOf = (staff: Element): Staff => {
+  const lines = staffLines(staff).map((y) => y / UNITS);
+  return { top: lines[0] ?? 0, bottom: lines.at(-1) ?? 4 };
+};
 
 /** Engraver's size of chord symbols; accidentals in them come as music-font characters of another size. */
 const CHORD_SIZE = '405px';

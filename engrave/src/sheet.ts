@@ -10,6 +10,7 @@ import {
   type EngravedLineOfSheet,
   type EngravedSheet,
   type EngravedWarmUp,
+  type Printed,
   type SheetStyle,
 } from '@nokta/core/sheet';
 import { warmUpsOf } from '@nokta/core/warmup';
@@ -24,18 +25,28 @@ export function phraseXml({ staff, instrument }: Pick<Arrangement, 'staff' | 'in
 const NARROW = 66;
 
 /** @returns SVG pages, ready for the screen, for printing, or for a PDF */
-export async function engraveSheet(
-  arrangement: Arrangement,
+export const engraveSheet = (arrangement: Arrangement, style: SheetStyle = USUAL_STYLE): Promise<readonly string[]> =>
+  engraveSheets([arrangement], style);
+
+/** The same for several arrangements, one after the other. */
+export async function engraveSheets(
+  arrangements: readonly Arrangement[],
   style: SheetStyle = USUAL_STYLE,
 ): Promise<readonly string[]> {
+  const printed: Printed[] = [];
+  for (const arrangement of arrangements)
+    printed.push({ arrangement, engraved: await engravedFor(arrangement, style) });
+  return sheetPages(printed, style);
+}
+
+async function engravedFor(arrangement: Arrangement, style: SheetStyle): Promise<EngravedSheet> {
   const { pages, talk } = style;
-  const engraved: EngravedSheet = {
+  return {
     lines: pages.includes('tune') ? await engraveLines(arrangement, style) : [],
     first: pages.includes('how') ? await engraveFirst(arrangement) : null,
     warmUps: pages.includes('warmups') ? await engraveWarmUps(arrangement, style) : [],
     ...(talk && { said: saidOf(arrangement, style) }),
   };
-  return sheetPages(arrangement, engraved, style);
 }
 
 /** What is said of each phrase: the teacher's words, else Nokta's. */

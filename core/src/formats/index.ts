@@ -3,7 +3,7 @@ export * from './problem.ts';
 export { openAbcBook, readAbc, type AbcBook, type AbcReading, type AbcOptions, type AbcTuneEntry } from './abc/read.ts';
 export { writeAbc } from './abc/write.ts';
 export { readMusicXml, type MusicXmlReading } from './musicxml/read.ts';
-export { writeMusicXml, type MusicXmlOptions } from './musicxml/write.ts';
+export { writeMusicXml, writeScore, type MusicXmlOptions, type ScoreVoice } from './musicxml/write.ts';
 export { headId } from './musicxml/writeNote.ts';
 export { readMidi, type MidiOptions, type MidiReading } from './midi/read.ts';
 export { MAX_MIDI_BYTES } from './midi/parse.ts';

@@ -5,7 +5,7 @@ export { barMarksIn, writtenIn, type BarMark, type WrittenEvent } from './writte
 export * from '../paper/index.ts';
 export { sheetLines, type SheetLine } from './lines.ts';
 export { LEGEND_ORDER, legendOf, type LegendEntry, type LegendSign } from './legend.ts';
-export { sheetPages, type EngravedSheet, type EngravedWarmUp } from './pages.ts';
+export { sheetPages, type EngravedSheet, type EngravedWarmUp, type Printed } from './pages.ts';
 export * from './tapeStrip.ts';
 export { sheetFacts } from './sheetFacts.ts';
 export { PAPER_SIZE, pageSize } from './paperPage.ts';

@@ -50,20 +50,28 @@ export interface EngravedSheet {
   readonly said?: ReadonlyMap<string, string>;
 }
 
+/** An arrangement with what was engraved of it. */
+export interface Printed {
+  readonly arrangement: Arrangement;
+  readonly engraved: EngravedSheet;
+}
+
 /**
- * @returns one SVG document for each page
- * @example sheetPages(arrangement, { lines: [] }).length // 1
+ * Pages of one arrangement or of several, one after the other in one layout: a group's parts go home together.
+ * @returns one SVG document for each page; none where there is nothing to print
+ * @example sheetPages([{ arrangement, engraved: { lines: [] } }]).length // 1
  */
-export function sheetPages(
-  arrangement: Arrangement,
-  engraved: EngravedSheet,
-  style: SheetStyle = USUAL_STYLE,
-): readonly string[] {
-  const contents = PAGE_KINDS.filter((kind) => style.pages.includes(kind)).flatMap((kind) => {
-    const own = contentsOf(kind, arrangement, engraved, style);
-    return own ? paginated(own, style) : [];
-  });
-  return bound(contents, arrangement.tune.title, style);
+export function sheetPages(printed: readonly Printed[], style: SheetStyle = USUAL_STYLE): readonly string[] {
+  const [first] = printed;
+  if (!first) return [];
+  const kinds = PAGE_KINDS.filter((kind) => style.pages.includes(kind));
+  const contents = printed.flatMap(({ arrangement, engraved }) =>
+    kinds.flatMap((kind) => {
+      const own = contentsOf(kind, arrangement, engraved, style);
+      return own ? paginated(own, style) : [];
+    }),
+  );
+  return bound(contents, first.arrangement.tune.title, style);
 }
 
 function contentsOf(

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { XMLValidator } from 'fast-xml-parser';
-import { FIRST_DECISIONS, arrange, markedTune, bestOctave } from '../arrange/index.ts';
+import { FIRST_DECISIONS, arrange, markedTune, bestOctave, type Arrangement } from '../arrange/index.ts';
 import { phrasesOf } from '../form/index.ts';
 import { barStarts } from '../music/index.ts';
 import { warmUpsOf } from '../warmup/index.ts';
@@ -18,8 +18,12 @@ import {
   sheetPages,
   signsOf,
   type EngravedLineOfSheet,
+  type EngravedSheet,
   type Shape,
 } from './index.ts';
+
+const pagesOf = (arrangement: Arrangement, engraved: EngravedSheet, style?: SheetStyle) =>
+  sheetPages([{ arrangement, engraved }], style);
 
 const tune = tuneOf('|: (G2BG) dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|', { key: 'G', tempo: '1/4=120' });
 const arrangement = arrange(tune, deciding({ bow: { everyMark: true } }));
@@ -87,7 +91,7 @@ it('lists exactly the signs that are used', () => {
 
 describe('pages', () => {
   it('are well-formed SVG of the paper’s size, with title and every phrase', () => {
-    const [page] = sheetPages(
+    const [page] = pagesOf(
       { ...arrangement, tune: { ...arrangement.tune, title: 'Łódź & Çeşme <live>' } },
       { lines: [engraved(phrase!.notes)] },
       { ...USUAL_STYLE, paper: 'letter' },
@@ -99,7 +103,7 @@ describe('pages', () => {
   });
 
   it('sets words with letters that the text fonts lack whole in the fallback font, and signs alone', () => {
-    const [page] = sheetPages(
+    const [page] = pagesOf(
       { ...arrangement, tune: { ...arrangement.tune, title: 'An ḟear ♭' } },
       {
         lines: [engraved(phrase!.notes)],
@@ -113,7 +117,7 @@ describe('pages', () => {
   it('go on over as many pages as the tune needs', () => {
     const long = arrange(tuneOf('G8 | A8 | B8 | c8 | '.repeat(16)), FIRST_DECISIONS);
     const staves = phrasesOf(long.form).map(({ id, notes }) => engraved(notes, id));
-    const pages = sheetPages(long, { lines: staves });
+    const pages = pagesOf(long, { lines: staves });
     expect(pages.length).toBeGreaterThan(1);
     expect(pages.at(-1)).toContain(`${pages.length} of ${pages.length}`);
   });
@@ -153,17 +157,15 @@ describe('layouts', () => {
     expect(new Set(lines('cue', phrases[1]!.id).map(({ phrase }) => phrase.id))).toEqual(new Set([phrases[1]!.id]));
     expect(lines('cue', 'nowhere')[0]!.phrase.id).toBe(phrases[0]!.id);
     const style = { ...USUAL_STYLE, ...SHEET_PRESETS.cue, phrase: phrases[1]!.id };
-    const [page] = sheetPages(long, { lines: staves('phrases') }, style);
+    const [page] = pagesOf(long, { lines: staves('phrases') }, style);
     expect(page).not.toContain('half a quarter');
   });
 
   it('stand as many phrases on a line as fit', () => {
-    const one = sheetPages(long, { lines: staves('phrases') }, { ...USUAL_STYLE, layout: 'phrases' }).join('');
-    const wide = sheetPages(
-      long,
-      { lines: staves('width') },
-      { ...USUAL_STYLE, layout: 'width', landscape: true },
-    ).join('');
+    const one = pagesOf(long, { lines: staves('phrases') }, { ...USUAL_STYLE, layout: 'phrases' }).join('');
+    const wide = pagesOf(long, { lines: staves('width') }, { ...USUAL_STYLE, layout: 'width', landscape: true }).join(
+      '',
+    );
     const tops = (svg: string) =>
       new Set([...svg.matchAll(/<text x="[\d.]+" y="([\d.]+)"[^>]*>[AB]\d</g)].map(([, y]) => y));
     expect(tops(one).size).toBe(phrases.length);
@@ -172,7 +174,7 @@ describe('layouts', () => {
 
   it('say under a phrase what is said of it, in lines that stay on the paper', () => {
     const said = new Map([[phrases[0]!.id, 'Rock the bow like a boat. '.repeat(12).trim()]]);
-    const [page] = sheetPages(long, { lines: staves('phrases'), said }, { ...USUAL_STYLE, talk: true });
+    const [page] = pagesOf(long, { lines: staves('phrases'), said }, { ...USUAL_STYLE, talk: true });
     const told = [...page!.matchAll(/>(Rock[^<]*|[^<]*boat[^<]*)</g)].map(([, text]) => text!);
     expect(told.join(' ')).toBe(said.get(phrases[0]!.id));
     expect(told.length).toBeGreaterThan(1);
@@ -181,7 +183,7 @@ describe('layouts', () => {
 
 describe('kinds of pages', () => {
   const only = (pages: SheetStyle['pages'], more: Partial<SheetStyle> = {}) =>
-    sheetPages(
+    pagesOf(
       arrangement,
       {
         lines: [engraved(phrase!.notes)],

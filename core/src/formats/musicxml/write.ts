@@ -61,20 +61,29 @@ interface Context extends NoteContext {
 const DOCTYPE =
   '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" "http://www.musicxml.org/dtds/partwise.dtd">';
 
+/** One voice of a score: what it plays, and how it is written. */
+export interface ScoreVoice extends MusicXmlOptions {
+  readonly tune: Tune;
+}
+
 /**
  * @returns a complete `score-partwise` document
  * @example writeMusicXml(reel).includes('<score-partwise') // true
  */
-export function writeMusicXml(tune: Tune, options: MusicXmlOptions = {}): string {
-  const context: Context = {
-    options,
-    writtenOctave: options.writtenOctave ?? 0,
-    slurs: numberSlurs(tune),
-    endings: endingsOver(tune.bars),
-    tab: options.tabStrings ? tabWriter(options.tabStrings) : null,
-    newClef: clefWriter(options),
-    ...joins(tune),
-  };
+export const writeMusicXml = (tune: Tune, options: MusicXmlOptions = {}): string => writeScore([{ tune, ...options }]);
+
+/**
+ * Several voices under each other, the first on top; title and what else is said of the tune are the first one's. Ids of
+ * notes are those of their tune in the first voice, and begin with the part's in the others: `P2-n1`.
+ * @returns a complete `score-partwise` document
+ * @example writeScore([{ tune: reel }, { tune: reel, partName: 'Cello' }]).split('<part id=').length // 3
+ */
+export function writeScore(voices: readonly [ScoreVoice, ...ScoreVoice[]]): string {
+  const [{ tune }] = voices;
+  const parts = voices.map((voice, index) => ({
+    id: `P${index + 1}`,
+    ...(index === 0 ? voice : renamed(voice, index)),
+  }));
   const root = el(
     'score-partwise',
     { version: '4.0' },
@@ -86,14 +95,59 @@ export function writeMusicXml(tune: Tune, options: MusicXmlOptions = {}): string
       el('encoding', {}, el('software', {}, 'Nokta')),
       miscellaneous(tune),
     ),
-    el('part-list', {}, el('score-part', { id: 'P1' }, el('part-name', {}, options.partName ?? ''))),
     el(
-      'part',
-      { id: 'P1' },
-      tune.bars.map((bar, index) => measure(tune, bar, index, context)),
+      'part-list',
+      {},
+      parts.map(({ id, partName }) => el('score-part', { id }, el('part-name', {}, partName ?? ''))),
     ),
+    parts.map((voice) => part(voice)),
   );
   return printXml(root, DOCTYPE);
+}
+
+/** The same with ids of its own, so that no two notes of a score have one. */
+function renamed({ tune, clefs, positions, ...rest }: ScoreVoice, index: number): ScoreVoice {
+  const own = (id: EventId): EventId => `P${index + 1}-${id}`;
+  const keyed = <Value>(by: ReadonlyMap<EventId, Value>) => new Map([...by].map(([id, value]) => [own(id), value]));
+  return {
+    ...rest,
+    ...(clefs && { clefs: keyed(clefs) }),
+    ...(positions && { positions: keyed(positions) }),
+    tune: withIds(tune, own),
+  };
+}
+
+function withIds(tune: Tune, own: (id: EventId) => EventId): Tune {
+  return {
+    ...tune,
+    bars: tune.bars.map((bar) => ({
+      ...bar,
+      events: bar.events.map((event) => ({
+        ...event,
+        id: own(event.id),
+        ...(event.kind === 'note' &&
+          event.graces && { graces: event.graces.map((grace) => ({ ...grace, id: own(grace.id) })) }),
+      })),
+    })),
+    slurs: tune.slurs.map(({ from, to }) => ({ from: own(from), to: own(to) })),
+  };
+}
+
+function part({ id, tune, ...options }: ScoreVoice & { readonly id: string }): XmlNode {
+  const context: Context = {
+    options,
+    writtenOctave: options.writtenOctave ?? 0,
+    slurs: numberSlurs(tune),
+    endings: endingsOver(tune.bars),
+    tab: options.tabStrings ? tabWriter(options.tabStrings) : null,
+    newClef: clefWriter(options),
+    ...joins(tune),
+  };
+  return el(
+    'part',
+    { id },
+    tune.bars.map((bar, index) => measure(tune, bar, index, context)),
+  );
 }
 
 /** What the format has no place of its own for. */
