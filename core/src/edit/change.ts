@@ -83,11 +83,28 @@ export function applyChange(tune: Tune, { fields, bars, slurs }: TuneChange): Tu
 const without = (tune: Tune, names: readonly (keyof Fields)[]): Tune =>
   Object.fromEntries(Object.entries(tune).filter(([name]) => !names.includes(name as keyof Fields))) as unknown as Tune;
 
+/**
+ * Whether a tune is as a change's maker saw it: its fields, and the runs of bars and slurs that become others.
+ * @example isMadeOn({ ...reel, title: 'Other' }, changeBetween(reel, { ...reel, title: 'Third' })) // false
+ */
+export function isMadeOn(tune: Tune, { fields, bars, slurs }: TuneChange): boolean {
+  const before = (fields?.before ?? {}) as Partial<Tune>;
+  const names = Object.keys(fields?.after ?? {}) as (keyof Fields)[];
+  return (
+    names.every((name) => dequal(tune[name] ?? null, before[name] ?? null)) &&
+    (!bars || standsAt(tune.bars, bars)) &&
+    (!slurs || standsAt(tune.slurs, slurs))
+  );
+}
+
+const standsAt = <T>(list: readonly T[], { at, before }: { readonly at: number; readonly before: readonly T[] }) =>
+  dequal(list.slice(at, at + before.length), before);
+
 function replaced<T>(
   list: readonly T[],
   { at, before, after }: { at: number; before: readonly T[]; after: readonly T[] },
 ) {
-  if (!dequal(list.slice(at, at + before.length), before)) {
+  if (!standsAt(list, { at, before })) {
     throw new Error('This change was made for another state of the tune.');
   }
   return list.toSpliced(at, before.length, ...after);

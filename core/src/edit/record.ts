@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { tuneSchema, type Tune } from '../music/index.ts';
 import { recordKind } from '../record/index.ts';
-import { applyChange, changeBetween, invertChange, type TuneChange } from './change.ts';
+import { applyChange, changeBetween, invertChange, isMadeOn, type TuneChange } from './change.ts';
 import { mergedChange } from './merge.ts';
 
 /**
@@ -15,6 +15,7 @@ export const tuneRecord = recordKind<Tune, TuneChange>({
   // What a change makes is checked as a whole tune; the change itself only has to have the right shape.
   changeSchema: z.looseObject({}) as unknown as z.ZodType<TuneChange, TuneChange>,
   between: changeBetween,
+  fits: isMadeOn,
   apply: applyChange,
   invert: invertChange,
   merge: mergedChange,

@@ -13,6 +13,8 @@ export interface RecordKind<Value, Change> {
   readonly changeSchema: z.ZodType<Change, Change>;
   /** @returns null where nothing is different */
   between(before: Value, after: Value): Change | null;
+  /** Whether what a change is about stands as its maker saw it. */
+  fits(value: Value, change: Change): boolean;
   /** @throws where the change was made on another state */
   apply(value: Value, change: Change): Value;
   invert(change: Change): Change;

@@ -137,6 +137,7 @@ export function slicedRecord<Value extends object>({ kind, schema, slices }: Par
     schema,
     changeSchema,
     between,
+    fits: (value, pieces) => collisions(value, pieces).length === 0,
     apply(value, pieces) {
       if (collisions(value, pieces).length > 0) throw new Error('This change was made on another state of the record.');
       return lay(value, pieces);

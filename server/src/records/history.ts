@@ -106,7 +106,9 @@ async function laid<Value, Change, Record extends AnyRecord>(
   { revision }: Pick<Sending, 'revision'>,
   change: Change,
 ): Promise<Value> {
-  if (now.revision === revision) return fitting(kind, () => kind.record.apply(now.value, change));
+  // Whoever knows this very state has seen what it holds: what does not fit it fits nothing.
+  if (now.revision === revision)
+    return fitting(kind, () => (kind.record.fits(now.value, change) ? kind.record.apply(now.value, change) : null));
   const merged = quietly(() => kind.record.merge(now.value, change));
   const parsed = merged === null ? null : kind.record.schema.safeParse(merged);
   if (!parsed?.success) throw changedElsewhere(kind.word, await told(tx, kind, now));
@@ -125,7 +127,7 @@ function quietly<Result>(work: () => Result): Result | null {
 /** @throws Refusal 422 where the change does not fit, or would leave a record that is not sound */
 function fitting<Value, Change, Record extends AnyRecord>(
   { record, word }: Keeping<Value, Change, Record>,
-  make: () => Value,
+  make: () => Value | null,
 ): Value {
   const remedy = 'Load the page again; what was saved before is there.';
   const after = quietly(make);

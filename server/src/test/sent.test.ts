@@ -233,3 +233,25 @@ it('lays edits of a tune together that do not touch, and asks about those that d
   ).toEqual(['E5', 'A4', 'F#4', 'C#4']);
   expect((await change(movePitch(tune, new Set([first]), 'octave', 1), 'up again')).status).toBe(409);
 });
+
+it('writes nothing over that its sender did not see, whatever count of changes it names', async () => {
+  const { id, arrangements, revision } = (
+    await server.call<TuneRecord>('POST', '/tunes', { tune: tuneFrom('X:1\nT:Cask\nM:4/4\nL:1/8\nK:D\nd4 A4 |\n') })
+  ).body;
+  const [one] = arrangements as [ArrangementRecord];
+  const tempo = (before: number | null, after: number): Piece => ({ slice: 'pace', field: 'tempo', before, after });
+  expect((await pieces(one, 1, [tempo(null, 60)])).status).toBe(200);
+  expect((await pieces(one, 1, [tempo(null, 80)])).status).toBe(409);
+  expect((await pieces(one, 2, [tempo(null, 80)])).status).toBe(422);
+  const rename = (known: number, title: string) =>
+    server.call<TuneState & ApiError>('PATCH', `/tunes/${id}`, {
+      revision: known,
+      label: 'rename',
+      change: { fields: { before: { title: 'Cask' }, after: { title } } },
+    });
+  expect((await rename(revision, 'Cask and Hoop')).status).toBe(200);
+  const late = await rename(revision, 'Barrel');
+  expect(late.status).toBe(409);
+  expect(late.body.current).toMatchObject({ tune: { title: 'Cask and Hoop' } });
+  expect((await rename(revision + 1, 'Barrel')).status).toBe(422);
+});

@@ -145,6 +145,20 @@ describe('a row', () => {
     expect(outbox.delivery('t1')).toBe('saved');
   });
 
+  it('still builds on what was known here where what was sent was laid over what others made', async () => {
+    const outbox = useOutbox();
+    await outbox.begin(shelf());
+    const decide = vi
+      .spyOn(api, 'decide')
+      .mockResolvedValueOnce({ ...record(60, 3), made: 3, others: true })
+      .mockResolvedValueOnce({ ...record(70, 4), made: 4, others: true });
+    outbox.add(A1, ORIGIN, at(60));
+    outbox.add(A1, ORIGIN, at(70));
+    await settled();
+    expect(decide.mock.calls.map(([, revision]) => revision)).toEqual([1, 1]);
+    expect(outbox.delivery('t1')).toBe('saved');
+  });
+
   it('tells that others have written on top of what arrived unanswered, and never writes over them', async () => {
     const outbox = useOutbox();
     await outbox.begin(shelf());

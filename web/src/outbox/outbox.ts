@@ -234,7 +234,10 @@ export const useOutbox = defineStore('outbox', () => {
   function arrived(key: string, { made, others, ...now }: Answered): void {
     // More may have been added while it was on its way.
     const queue = queues.value.get(key);
-    if (queue) shorten(queue, taken(queue, made), now, others || unseen.has(key));
+    // What waits was made without what others put in meanwhile: it still builds on what was known here.
+    if (!queue) return;
+    const hasTheirs = others && now.revision === made;
+    shorten(queue, taken(queue, hasTheirs ? queue.revision : made), now, others || unseen.has(key));
   }
 
   /** What changes nothing of the record itself has arrived. */
