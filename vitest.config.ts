@@ -1,3 +1,4 @@
+import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 import { compileLightly, writeIntoMemory } from './scripts/steps.mjs';
@@ -20,7 +21,7 @@ class LongestFirst extends BaseSequencer {
 }
 
 export default defineConfig({
-  plugins: [samples()],
+  plugins: [samples(), vue()],
   test: {
     include: [
       'core/src/**/*.test.ts',
@@ -29,6 +30,8 @@ export default defineConfig({
       'cli/src/**/*.test.ts',
       'web/{*,src/**/*}.test.ts',
     ],
+    // Components bring their style along, which only the bundler reads.
+    server: { deps: { inline: ['vuetify'] } },
     globalSetup: ['server/src/test/setup.ts'],
     sequence: { sequencer: LongestFirst },
     // All cores: nothing else is at work while they run.

@@ -4,39 +4,26 @@ import { computed, nextTick, onBeforeUnmount, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { watchDebounced } from '@vueuse/core';
 import { soundingNotes } from '@nokta/core/music';
-import { roundText, spokenNote } from '@nokta/core/words';
-import PillChoice from '../theme/parts/PillChoice.vue';
+import { spokenNote } from '@nokta/core/words';
 import { useDeskCommands } from './commands.ts';
-import BowPanel from './bow/BowPanel.vue';
-import GradesPanel from './grades/GradesPanel.vue';
-import HandPanel from './hand/HandPanel.vue';
 import { useHand } from './hand/store.ts';
-import KeyPanel from './key/KeyPanel.vue';
-import KeyBand from './key/KeyBand.vue';
-import PartsPanel from './parts/PartsPanel.vue';
-import SamenessMap from './parts/SamenessMap.vue';
 import { usePartActions } from './parts/actions.ts';
-import BothSides from './shared/BothSides.vue';
 import BeadRail from './shared/BeadRail.vue';
 import DeskHeader from './shared/DeskHeader.vue';
 import VersionDialog from './shared/VersionDialog.vue';
 import HelpDialog from './shared/HelpDialog.vue';
-import PhraseStrip from './shared/PhraseStrip.vue';
 import TransportBar from './shared/TransportBar.vue';
 import { useDeskKeys } from './shared/keys.ts';
-import { PASSES, lanesIn, type PassId } from './shared/passes.ts';
-import { notesByPhrase, within, type StripView } from './shared/strips.ts';
+import { PASS, PASSES } from './passes.ts';
+import { lanesIn, type PassId } from './shared/passes.ts';
+import DeskNotices from './DeskNotices.vue';
+import PhraseStrips from './PhraseStrips.vue';
 import { useTransport } from './shared/transport.ts';
-import SheetPage from './sheet/SheetPage.vue';
-import SheetPanel from './sheet/SheetPanel.vue';
 import { useSheet } from './sheet/store.ts';
 import { useDesk } from './store.ts';
-import TeachPanel from './teach/TeachPanel.vue';
-import TunePanel from './tune/TunePanel.vue';
 import WritingPage from './tune/write/WritingPage.vue';
 import { useWriteKeys } from './tune/write/keys.ts';
 import { useWriter } from './tune/write/writer.ts';
-import { staffKey } from './working.ts';
 import { useLook } from '../settings/look.ts';
 
 const props = defineProps<{ id: string; pass: PassId }>();
@@ -52,26 +39,6 @@ const transport = reactive(useTransport());
 
 const parts = usePartActions();
 const hand = useHand();
-const beside = computed(() => {
-  if (props.pass !== 'hand' || !hand.beside) return null;
-  const { fingering, comparison } = hand.beside;
-  const differing: ReadonlySet<string> = new Set(comparison.differing);
-  return notesByPhrase(desk.phrases, fingering).map((notes) => ({ notes, differing }));
-});
-/** Times round that differ, to be looked at one by one. */
-const rounds = computed(() =>
-  (desk.arrangement?.rounds ?? []).map(({ time }) => ({ id: String(time), name: roundText(time) })),
-);
-/** Notes that are not as in the tune, while grades are looked at. */
-const changed = computed<ReadonlySet<string>>(() => {
-  const changes = props.pass === 'grades' ? desk.arrangement?.graded?.changes : undefined;
-  return new Set(
-    (changes ?? []).filter(({ kind }) => kind !== 'transposed' && kind !== 'slur').flatMap(({ notes }) => notes),
-  );
-});
-/** A note as the strip that it stands in is told of it. */
-const ownOf = (view: StripView, id: string | null) => (id !== null && view.ids.has(id) ? id : null);
-const chosen = computed<ReadonlySet<string>>(() => new Set(desk.range.flatMap(({ ids }) => ids)));
 watch(
   () => desk.wanted,
   (wanted) => wanted && select(wanted.note, true),
@@ -86,26 +53,15 @@ watch(
   (drill) => drill && transport.playDrill(drill),
 );
 
-const PANELS = {
-  tune: TunePanel,
-  parts: PartsPanel,
-  key: KeyPanel,
-  hand: HandPanel,
-  bow: BowPanel,
-  grades: GradesPanel,
-  sheet: SheetPanel,
-  teach: TeachPanel,
-} as const;
-const panel = computed(() => PANELS[props.pass]);
-const passName = computed(() => PASSES.find(({ id }) => id === props.pass)!);
+const shown = computed(() => PASS[props.pass]);
 /** Lanes that the teacher wants to see, on strips and sheet. */
 // The sheet's store knows whose style holds.
 useSheet();
-const lanes = computed(() => lanesIn(props.pass, look.style.lanes));
+const lanes = computed(() => lanesIn(shown.value, look.style.lanes));
 const passBefore = ref<PassId>('hand');
 watch(
   () => props.pass,
-  (_, before) => before !== 'sheet' && (passBefore.value = before),
+  (_, before) => !PASS[before].main && (passBefore.value = before),
 );
 watch(
   () => lanes.value.includes('hair'),
@@ -198,13 +154,6 @@ function bringIntoView(noteId: string): void {
   document.querySelector(`[data-phrase="${desk.selectedPhrase?.id}"]`)?.scrollIntoView({ block: 'nearest' });
 }
 
-/** The end of a phrase is where the next one begins. */
-function moveEdge(phraseId: string, edge: 'start' | 'end', noteId: string): void {
-  const at = desk.phrases.findIndex(({ id }) => id === phraseId);
-  const moved = desk.phrases[edge === 'start' ? at : at + 1];
-  if (moved) void parts.move(moved, noteId);
-}
-
 const commands = useDeskCommands(
   {
     pass: () => props.pass,
@@ -223,7 +172,7 @@ useDeskKeys(commands);
 
 <template>
   <div class="desk">
-    <DeskHeader class="top" :pass="pass" @go="goTo" @help="help = true" @ask="asking = true" />
+    <DeskHeader class="top" :pass="pass" :passes="PASSES" @go="goTo" @help="help = true" @ask="asking = true" />
     <aside class="form">
       <BeadRail
         v-if="desk.arrangement"
@@ -236,68 +185,25 @@ useDeskKeys(commands);
         @move="(phrase, note) => (note ? parts.move(phrase, note) : parts.join(phrase))"
       />
     </aside>
-    <main class="strips" :class="{ page: pass === 'sheet' && !writer.active }" aria-label="Phrases">
-      <p v-if="desk.problem" class="problem" role="alert">
-        {{ desk.problem }}
-        <template v-if="desk.saveState === 'waiting'"
-          >What you change waits here and is saved when it answers.</template
-        >
-        <v-btn size="small" variant="outlined" @click="desk.tune ? desk.retry() : desk.open(id)">Try again</v-btn>
-      </p>
-      <BothSides />
-      <p v-if="desk.tune?.aside" class="problem" role="status">
-        {{ desk.tune.aside === 1 ? 'One arrangement' : `${desk.tune.aside} arrangements` }} of this tune cannot be read
-        by this Nokta. Nothing is lost: bring Nokta up to date to see it.
-      </p>
-      <p v-if="desk.trouble" class="problem" role="alert">
-        {{ desk.trouble }}
-        <v-btn size="small" variant="outlined" @click="desk.restart()">Try again</v-btn>
-      </p>
-      <p v-if="desk.making !== null" class="making" role="status">
-        Making the version… {{ Math.round(100 * desk.making) }} %
-        <progress :value="desk.making" max="1"></progress>
-        <v-btn v-if="desk.canCallOff()" size="small" variant="outlined" @click="desk.callOff()">Call it off</v-btn>
-      </p>
-      <div v-if="rounds.length > 0" class="rounds">
-        Shown:
-        <PillChoice
-          label="Time round"
-          :choices="rounds"
-          :chosen="String(desk.round)"
-          @choose="desk.showRound(Number($event))"
-        />
-      </div>
+    <main class="strips" :class="{ page: shown.main && !writer.active }" aria-label="Phrases">
+      <DeskNotices :id="id" />
       <WritingPage v-if="writer.active" :playing-id="desk.playingId" />
-      <SheetPage v-else-if="pass === 'sheet' && desk.arrangement" @note="leadBack" />
+      <component :is="shown.main" v-else-if="shown.main && desk.arrangement" @note="leadBack" />
       <template v-else-if="desk.arrangement">
-        <SamenessMap v-if="pass === 'parts'" />
-        <KeyBand v-else-if="pass === 'key'" />
-        <PhraseStrip
-          v-for="(view, index) in desk.strips"
-          :key="view.phrase.from"
-          :view="view"
-          :staff="desk.staves.get(staffKey(view.phrase))"
-          :selected-id="ownOf(view, desk.selected?.id ?? null)"
-          :playing-id="ownOf(view, desk.playingId)"
-          :sounding="transport.soundingPhrase === view.phrase.id"
-          :range="within(chosen, view.ids)"
-          :hinted="within(desk.hinted, view.ids)"
-          :changed="within(changed, view.ids)"
-          :beside="beside?.[index] ?? null"
+        <component :is="shown.band" v-if="shown.band" />
+        <PhraseStrips
           :lanes="lanes"
-          :start-moves="pass === 'parts' && index > 0"
-          :end-moves="pass === 'parts' && index < desk.strips.length - 1"
+          :pass="pass"
+          :sounding="transport.soundingPhrase"
           @select="(note, more) => select(note, false, more)"
-          @point="(notes) => (desk.hinted = new Set(notes))"
-          @move="moveEdge"
           @play="(phrase) => transport.playPhrase(phrase)"
         />
       </template>
       <p v-else-if="!desk.problem && !desk.trouble" class="opening">Opening…</p>
     </main>
-    <aside class="side" :aria-label="passName.hint">
-      <h2>{{ passName.hint }}</h2>
-      <component :is="panel" v-if="desk.arrangement" />
+    <aside class="side" :aria-label="shown.hint">
+      <h2>{{ shown.hint }}</h2>
+      <component :is="shown.panel" v-if="desk.arrangement" />
     </aside>
     <TransportBar
       v-model:percent="transport.percent"
@@ -316,82 +222,8 @@ useDeskKeys(commands);
     />
     <p class="visually-hidden" role="status" aria-live="polite">{{ desk.spoken }}</p>
     <VersionDialog v-model="asking" />
-    <HelpDialog v-model="help" :writing="writer.active" :pass="pass" />
+    <HelpDialog v-model="help" :writing="writer.active" :pass="shown" />
   </div>
 </template>
 
-<style scoped>
-.desk {
-  display: grid;
-  grid-template:
-    'top top top' auto 'form strips side' minmax(0, 1fr) 'player player player' auto / 136px minmax(0, 1fr)
-    308px;
-  height: 100dvh;
-}
-.top {
-  grid-area: top;
-}
-.form {
-  grid-area: form;
-  overflow: auto;
-}
-.strips {
-  grid-area: strips;
-  display: grid;
-  align-content: start;
-  gap: 6px;
-  overflow: auto;
-  padding: 8px 4px 20px;
-}
-.strips.page {
-  align-content: stretch;
-}
-.side {
-  grid-area: side;
-  isolation: isolate;
-  contain: content;
-  overflow: auto;
-  margin: 10px;
-  padding: 12px 16px 20px;
-  border: 1px solid var(--edge);
-  border-radius: 10px;
-  background: var(--paper);
-}
-.side > h2 {
-  margin: 0 0 12px;
-  font-size: 1.1rem;
-}
-.player {
-  grid-area: player;
-}
-.making,
-.rounds {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  margin: 0;
-  padding: 4px 14px;
-}
-.problem {
-  margin: 0;
-  padding: 10px 14px;
-  border-left: 4px solid rgb(var(--v-theme-error));
-  background: var(--paper);
-}
-.opening {
-  color: var(--soft);
-}
-@media (width < 900px) {
-  .desk {
-    grid-template: 'top' auto 'strips' minmax(0, 1fr) 'side' minmax(0, 42%) 'player' auto / minmax(0, 1fr);
-  }
-  .form {
-    display: none;
-  }
-}
-@media print {
-  .desk {
-    display: none;
-  }
-}
-</style>
+<style scoped src="./deskView.css" />

@@ -1,7 +1,9 @@
 /** The desk's keys without a browser: what each does to the desk, and what it says. */
 import { describe, expect, it, vi } from 'vitest';
-import { useDeskCommands, type DeskPlaces } from './commands.ts';
-import type { PassId } from './shared/passes.ts';
+import { useDeskCommands } from './commands.ts';
+import { PASSES } from './passes.ts';
+import { passRows, type DeskActions } from './shared/keys.ts';
+import { PASS_IDS, lanesIn, pass, type DeskPlaces, type PassId } from './shared/passes.ts';
 import { useDesk } from './store.ts';
 import { NO_STEPS, fakeServer, tune } from './test/server.ts';
 import { api } from '../api/client.ts';
@@ -132,10 +134,10 @@ describe('fingers', () => {
 describe('parts', () => {
   it('have their keys only in their pass', async () => {
     const { commands } = await openDesk('hand');
-    expect(commands.pass()).toBe('hand');
+    expect(commands.pass().keys).toBeUndefined();
     const parts = await openDesk('parts');
-    expect(parts.commands.pass()).toBe('parts');
-    parts.commands.part('name');
+    expect(parts.commands.pass().keys!.map(({ key }) => key)).toContain('b');
+    parts.commands.inPass('name');
     expect(parts.places.askName).toHaveBeenCalled();
   });
 
@@ -150,9 +152,9 @@ describe('parts', () => {
       ...NO_STEPS,
     });
     desk.choose('n5');
-    commands.part('split');
+    commands.inPass('split');
     await vi.waitFor(() => expect(desk.phrases).toHaveLength(2));
-    commands.part('join');
+    commands.inPass('join');
     await vi.waitFor(() => expect(desk.phrases).toHaveLength(1));
     expect(desk.spoken).toContain('joined');
   });
@@ -163,13 +165,44 @@ describe('parts', () => {
       Promise.resolve({ id: 't1', revision: 2, made: 2, others: false, tune, ...NO_STEPS }),
     );
     desk.choose('n5');
-    await Promise.all([commands.part('split'), commands.part('later'), commands.part('later')]);
+    await Promise.all([commands.inPass('split'), commands.inPass('later'), commands.inPass('later')]);
     expect(desk.phrases.map(({ notes }) => notes[0])).toEqual(['n1', 'n7']);
     expect(desk.selectedId).toBe('n7');
-    const going = commands.part('earlier');
+    const going = commands.inPass('earlier');
     desk.choose('n1');
     await going;
     expect(desk.phrases[1]!.notes[0]).toBe('n6');
     expect(desk.selectedId).toBe('n1');
+  });
+});
+
+describe('passes', () => {
+  it('say what they are in an entry of their own, with a command for each of their keys', async () => {
+    const { places } = await openDesk();
+    expect(PASSES.map(({ id }) => id)).toEqual([...PASS_IDS]);
+    for (const { keys = [], commands, label, hint } of PASSES) {
+      expect(label && hint).toBeTruthy();
+      const known = commands?.(places) ?? {};
+      for (const { command } of keys) expect(known[command], `${label}: ${command}`).toBeTypeOf('function');
+      expect(new Set(keys.map(({ key }) => key)).size).toBe(keys.length);
+    }
+  });
+
+  it('that are new need an entry and nothing else: its lanes, its keys', () => {
+    const entry = pass({
+      id: 'teach',
+      label: 'Humming',
+      hint: 'What is hummed',
+      panel: { render: () => null },
+      without: ['bow'],
+      with: ['hair'],
+      keys: [{ key: 'q', command: 'hum', does: 'hum it' }],
+      commands: () => ({ hum: () => 'hummed' }),
+    });
+    expect(lanesIn(entry, ['bow', 'tab'])).toEqual(['tab', 'hair']);
+    expect(passRows(entry)).toMatchObject([{ keys: ['q'], shown: ['Q'], does: 'hum it' }]);
+    const inPass = vi.fn((command: string) => entry.commands!({} as DeskPlaces)[command]!());
+    passRows(entry)[0]!.run({ inPass } as unknown as DeskActions, 'q', {} as KeyboardEvent);
+    expect(inPass).toHaveReturnedWith('hummed');
   });
 });

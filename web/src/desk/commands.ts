@@ -1,25 +1,12 @@
 /** Everything that the desk's keys do: walking, playing, passes, undo; and what single passes add. */
 import { useBowCommands } from './bow/commands.ts';
-import { isGraded } from '@nokta/core/grade';
-import { useGradeActions } from './grades/actions.ts';
 import { useHandCommands } from './hand/commands.ts';
-import { usePartCommands } from './parts/commands.ts';
 import type { DeskActions } from './shared/keys.ts';
-import { PASSES, type PassId } from './shared/passes.ts';
+import { PASS, PASSES } from './passes.ts';
+import type { DeskPlaces, PassCommands, PassId } from './shared/passes.ts';
 import type { Transport } from './shared/transport.ts';
 import { useDesk } from './store.ts';
 import type { useWriter } from './tune/write/writer.ts';
-
-/** What the desk's view lends to its commands. */
-export interface DeskPlaces {
-  pass(): PassId;
-  goTo(pass: PassId): void;
-  /** @param focus the note takes the focus @param more goes on choosing from where the selection was */
-  select(noteId: string, focus?: boolean, more?: boolean): void;
-  toggleHelp(): void;
-  askVersion(): void;
-  askName(): void;
-}
 
 export function useDeskCommands(
   places: DeskPlaces,
@@ -28,20 +15,22 @@ export function useDeskCommands(
 ): DeskActions {
   const desk = useDesk();
   const hand = useHandCommands();
-  const { part, toggleHold } = usePartCommands(places.askName);
-  const grades = useGradeActions();
-  const inParts = () => places.pass() === 'parts';
+  const passes = Object.fromEntries(PASSES.map(({ id, commands }) => [id, commands?.(places) ?? {}])) as Record<
+    PassId,
+    PassCommands
+  >;
+  const inPass = (command: string): unknown => passes[places.pass()][command]?.() ?? undefined;
 
   return {
     ...hand,
     ...useBowCommands(),
-    part,
+    inPass,
     toggleLock() {
-      if (inParts()) return toggleHold();
-      const { grade } = desk.record?.decisions.version ?? {};
-      return places.pass() === 'grades' && isGraded(grade ?? 'tune') ? grades.toggleNote() : hand.toggleLock();
+      const { keep } = passes[places.pass()];
+      const done = keep ? keep() : false;
+      return done === false ? hand.toggleLock() : done;
     },
-    pass: () => places.pass(),
+    pass: () => PASS[places.pass()],
     writing: () => writer.active,
     write() {
       if (writer.active) return writer.stop();

@@ -4,7 +4,8 @@ import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../store.ts';
 import { fakeServer } from '../test/server.ts';
 import { groupsOf, sameAs, useBowActions } from './actions.ts';
-import { useBowCommands } from './commands.ts';
+import { useBowCommands, usePassCommands } from './commands.ts';
+import type { PassCommands } from '../shared/passes.ts';
 import { useRepairs } from './repairs.ts';
 import { freshStores } from '../test/fresh.ts';
 
@@ -18,17 +19,22 @@ async function openDesk() {
   const server = fakeServer();
   const desk = useDesk();
   await desk.open('t1');
-  return { server, desk, keys: useBowCommands(), actions: useBowActions() };
+  return {
+    server,
+    desk,
+    keys: { ...usePassCommands(), ...useBowCommands() } as PassCommands,
+    actions: useBowActions(),
+  };
 }
 
 it('turns the stroke of the selected note, and lets it come again', async () => {
   const { server, desk, keys, actions } = await openDesk();
   desk.select(desk.notes[2]!.id);
   expect(actions.strokeOf('n3')!.direction).toBe('down');
-  await keys.turnBow();
+  await keys['turnBow']!();
   expect(actions.strokeOf('n3')).toMatchObject({ direction: 'up', hook: true });
   expect(desk.spoken).toBe('Now up-bow');
-  await keys.turnBow();
+  await keys['turnBow']!();
   expect(actions.strokeOf('n3')).toMatchObject({ direction: 'down', hook: false });
   await settled();
   expect(server.stored().bow.turns).toEqual({});
@@ -37,9 +43,9 @@ it('turns the stroke of the selected note, and lets it come again', async () => 
 it('slurs to the note before, and cuts again', async () => {
   const { server, desk, keys, actions } = await openDesk();
   desk.select(desk.notes[1]!.id);
-  await keys.toggleSlur();
+  await keys['toggleSlur']!();
   expect(actions.strokeOf('n2')!.notes).toEqual(['n1', 'n2']);
-  await keys.toggleSlur();
+  await keys['toggleSlur']!();
   expect(actions.strokeOf('n2')!.notes).toEqual(['n2']);
   await settled();
   expect(server.stored().bow.slurs).toEqual({ n2: 'cut' });
@@ -50,7 +56,7 @@ it('changes school and first stroke, undoes, and forgets what was set', async ()
   await actions.setSchool('down-on-the-beat');
   await actions.setStart('up');
   desk.select(desk.notes[2]!.id);
-  await keys.turnBow();
+  await keys['turnBow']!();
   await settled();
   expect(server.stored().bow).toMatchObject({ school: 'down-on-the-beat', start: 'up' });
   await actions.forget();
@@ -62,13 +68,13 @@ it('changes school and first stroke, undoes, and forgets what was set', async ()
 it('lifts and stops, and says where there is no time to lift', async () => {
   const { server, desk, keys } = await openDesk();
   desk.select(desk.notes[1]!.id);
-  await keys.bow('stop');
+  await keys['stop']!();
   expect(desk.spoken).toBe('Stopped before this stroke');
   expect(desk.arrangement!.bowing.strokes[1]).toMatchObject({ direction: 'down', hook: true });
-  await keys.bow('lift');
+  await keys['lift']!();
   expect(desk.refused).toContain('no time to lift');
   expect(desk.arrangement!.bowing.strokes[1]).toMatchObject({ direction: 'down', retake: true });
-  await keys.bow('lift');
+  await keys['lift']!();
   await settled();
   expect(server.stored().bow.joints).toEqual({});
 });
@@ -82,7 +88,7 @@ it('lays a pattern on a phrase, on all like it, on chosen notes and on the tune,
     { from: phrase.notes[0], to: phrase.notes.at(-1), pattern: 'pairs' },
   ]);
   expect(actions.patternAt(phrase)).toBe('pairs');
-  await keys.bow('pattern');
+  await keys['pattern']!();
   expect(actions.patternAt(phrase)).toBe('pairs-across');
   expect(desk.record!.decisions.bow.laid).toHaveLength(1);
   await actions.layPattern(null, 'phrase');
@@ -132,7 +138,7 @@ it('marks parts of the bow by hand and from the plan, and takes what brings the 
   expect(Object.keys(desk.record!.decisions.bow.regions).length).toBeGreaterThan(0);
   const before = desk.travel!.flags.length;
   await vi.waitFor(() => expect(useRepairs().found).not.toBeNull());
-  await keys.bow('repair');
+  await keys['repair']!();
   await vi.waitFor(() => expect(desk.travel?.flags.length ?? 0).toBeLessThan(Math.max(1, before)));
 });
 
@@ -140,12 +146,12 @@ it('sets accents and length signs by keys, on the note itself, and takes a patte
   const { server, desk, keys, actions } = await openDesk();
   const [first] = desk.notes;
   desk.select(first!.id);
-  await keys.bow('accent');
-  await keys.bow('staccato');
+  await keys['accent']!();
+  await keys['staccato']!();
   expect(actions.signsAt(first!.id)).toEqual(['accent', 'staccato']);
   const written = desk.arrangement!.tune.bars.flatMap(({ events }) => events).find(({ id }) => id === first!.id);
   expect(written).toMatchObject({ decorations: ['accent', 'staccato'] });
-  await keys.bow('accent');
+  await keys['accent']!();
   await settled();
   expect(server.stored().signs.strokeSigns).toEqual({ [first!.id]: ['staccato'] });
   await actions.layPattern('long-short-shuffle', 'tune');
@@ -160,10 +166,10 @@ it('sets accents and length signs by keys, on the note itself, and takes a patte
 it('sets the signs that the bow calls for, and leaves those set by hand', async () => {
   const { desk, keys, actions } = await openDesk();
   desk.select(desk.notes[1]!.id);
-  await keys.bow('stop');
+  await keys['stop']!();
   await actions.suggestSigns();
   expect(actions.signsAt('n2')).toEqual(['staccato']);
-  await keys.bow('staccato');
+  await keys['staccato']!();
   await actions.suggestSigns();
   expect(actions.signsAt('n2')).toEqual([]);
 });

@@ -1,18 +1,27 @@
 /** The Parts pass by keys. */
+import type { DeskPlaces, PassCommands, PassKey } from '../shared/passes.ts';
 import { takingTurns } from '../shared/turns.ts';
 import { useDesk } from '../store.ts';
 import { usePartActions } from './actions.ts';
 
-export type PartAction = 'split' | 'join' | 'earlier' | 'later' | 'name' | 'begins';
+export const PART_KEYS: readonly PassKey[] = [
+  { key: 'b', command: 'split', does: 'a phrase begins at this note' },
+  { key: 'j', command: 'join', does: 'join with the phrase before' },
+  { key: ',', command: 'earlier', does: 'this phrase begins a note earlier' },
+  { key: '.', command: 'later', does: 'this phrase begins a note later' },
+  { key: 'n', command: 'name', does: 'name this phrase' },
+  { key: 'g', command: 'begins', does: 'a part begins with this phrase, or not' },
+];
 
-/** @param askName puts the cursor where the phrase is named */
-export function usePartCommands(askName: () => void) {
+type PartAction = 'split' | 'join' | 'earlier' | 'later' | 'begins';
+
+export function usePartCommands({ askName }: Pick<DeskPlaces, 'askName'>): PassCommands {
   const desk = useDesk();
   const parts = usePartActions();
   const inTurn = takingTurns();
 
   /** For the phrase that is selected when its turn comes: a boundary that moved selects its phrase again. */
-  function run(what: Exclude<PartAction, 'name'>): Promise<unknown> | undefined {
+  function run(what: PartAction): Promise<unknown> | undefined {
     const phrase = desk.selectedPhrase;
     if (!phrase) return;
     switch (what) {
@@ -31,14 +40,14 @@ export function usePartCommands(askName: () => void) {
     }
   }
 
+  const inPhrase = (what: PartAction) => () => inTurn(() => run(what));
   return {
-    part(what: PartAction): Promise<void> {
-      if (what === 'name') {
-        if (desk.selectedPhrase) askName();
-        return Promise.resolve();
-      }
-      return inTurn(() => run(what));
-    },
-    toggleHold: () => void (desk.selectedPhrase && parts.toggleHold(desk.selectedPhrase)),
+    split: inPhrase('split'),
+    join: inPhrase('join'),
+    earlier: inPhrase('earlier'),
+    later: inPhrase('later'),
+    begins: inPhrase('begins'),
+    name: () => void (desk.selectedPhrase && askName()),
+    keep: () => void (desk.selectedPhrase && parts.toggleHold(desk.selectedPhrase)),
   };
 }

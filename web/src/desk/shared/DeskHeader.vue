@@ -16,10 +16,10 @@ import {
 import { useLearners } from '../../learners/store.ts';
 import { useAppTheme } from '../../settings/theme.ts';
 import LookMenu from './LookMenu.vue';
-import { PASSES, type PassId } from './passes.ts';
+import type { Pass, PassId } from './passes.ts';
 import { useDesk } from '../store.ts';
 
-defineProps<{ pass: PassId }>();
+defineProps<{ pass: PassId; passes: readonly Pass[] }>();
 const emit = defineEmits<{ go: [pass: PassId]; help: []; ask: [] }>();
 const desk = useDesk();
 const learners = useLearners();
@@ -65,7 +65,7 @@ const saveText = computed(
     <span class="save" :class="desk.saveState" role="status">{{ saveText }}</span>
     <nav class="passes" aria-label="Passes">
       <button
-        v-for="{ id: passId, label, hint } in PASSES"
+        v-for="{ id: passId, label, hint } in passes"
         :key="passId"
         type="button"
         :aria-current="passId === pass ? 'step' : undefined"

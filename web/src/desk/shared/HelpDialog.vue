@@ -1,16 +1,16 @@
 <script setup lang="ts">
 /** The desk's keys. */
 import { computed } from 'vue';
-import { KEY_ROWS, PASS_ROWS } from './keys.ts';
-import type { PassId } from './passes.ts';
+import { KEY_ROWS, passRows } from './keys.ts';
+import type { Pass } from './passes.ts';
 import { CLIP_ROW, WRITE_ROWS } from '../tune/write/keys.ts';
 
 const shown = defineModel<boolean>({ required: true });
-const props = defineProps<{ writing: boolean; pass: PassId }>();
+const props = defineProps<{ writing: boolean; pass: Pass }>();
 
 const rows = computed(() => {
   if (props.writing) return [...WRITE_ROWS, CLIP_ROW, UNDO];
-  return [...(PASS_ROWS[props.pass] ?? []), ...KEY_ROWS, UNDO];
+  return [...passRows(props.pass), ...KEY_ROWS, UNDO];
 });
 const UNDO = { shown: ['Ctrl', 'Z'], does: 'undo; with Shift, redo' };
 </script>

@@ -1,9 +1,7 @@
 /** The desk's keyboard: one table that acts and that the help shows. */
 import { onKeyStroke } from '@vueuse/core';
 import type { Finger } from '@nokta/core/hand';
-import type { BowAction } from '../bow/commands.ts';
-import type { PartAction } from '../parts/commands.ts';
-import type { PassId } from './passes.ts';
+import type { Pass } from './passes.ts';
 
 /** What keys do; what comes back is of no interest to them. */
 export interface DeskActions {
@@ -36,9 +34,8 @@ export interface DeskActions {
   /** Begins or ends writing. */
   write(): unknown;
   /** Some keys belong to the pass that is shown. */
-  pass(): PassId;
-  part(what: PartAction): unknown;
-  bow(what: BowAction): unknown;
+  pass(): Pick<Pass, 'keys'>;
+  inPass(command: string): unknown;
   /** Most keys belong to the writing page. */
   writing(): boolean;
 }
@@ -127,41 +124,14 @@ export const KEY_ROWS: readonly KeyRow[] = [
   { keys: ['?'], shown: ['?'], does: 'show these keys', run: (actions) => actions.toggleHelp() },
 ];
 
-const part = (key: string, what: PartAction, does: string): KeyRow => ({
-  keys: [key],
-  shown: [key.toUpperCase()],
-  does,
-  run: (actions) => actions.part(what),
-});
-
-const PART_ROWS: readonly KeyRow[] = [
-  part('b', 'split', 'a phrase begins at this note'),
-  part('j', 'join', 'join with the phrase before'),
-  part(',', 'earlier', 'this phrase begins a note earlier'),
-  part('.', 'later', 'this phrase begins a note later'),
-  part('n', 'name', 'name this phrase'),
-  part('g', 'begins', 'a part begins with this phrase, or not'),
-];
-
-const bow = (key: string, what: BowAction, does: string): KeyRow => ({
-  keys: [key],
-  shown: [key.toUpperCase()],
-  does,
-  run: (actions) => actions.bow(what),
-});
-
-const BOW_ROWS: readonly KeyRow[] = [
-  bow('k', 'lift', 'lift the bow before this stroke, or not'),
-  bow('h', 'stop', 'stop, and on the same way, or not'),
-  bow('n', 'pattern', 'next pattern on this phrase'),
-  bow('r', 'repair', 'take what brings the bow back'),
-  bow('x', 'accent', 'an accent, or none'),
-  bow('t', 'tenuto', 'a line: long, or none'),
-  bow('c', 'staccato', 'a dot: short, or none'),
-];
-
-/** Keys of single passes, beside those of the desk. */
-export const PASS_ROWS: Readonly<Partial<Record<PassId, readonly KeyRow[]>>> = { parts: PART_ROWS, bow: BOW_ROWS };
+/** A pass's keys, as a table of keys shows them. */
+export const passRows = ({ keys = [] }: Pick<Pass, 'keys'>): readonly KeyRow[] =>
+  keys.map(({ key, command, does }) => ({
+    keys: [key],
+    shown: [key.toUpperCase()],
+    does,
+    run: (actions) => actions.inPass(command),
+  }));
 
 /** Keys of the desk that go on working while a tune is written. */
 const WHILE_WRITING = new Set([' ', '[', ']', '?', 'Escape']);
@@ -194,7 +164,7 @@ export function useDeskKeys(actions: DeskActions): void {
       event.preventDefault();
       return key === 'y' || event.shiftKey ? actions.redo() : actions.undo();
     }
-    const rows = [...(PASS_ROWS[actions.pass()] ?? []), ...KEY_ROWS];
+    const rows = [...passRows(actions.pass()), ...KEY_ROWS];
     const row = rows.find(({ keys }) => keys.includes(key));
     if (!row || !isFree(event)) return;
     if (actions.writing() && !WHILE_WRITING.has(key)) return;

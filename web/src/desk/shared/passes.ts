@@ -1,35 +1,61 @@
-/** The passes along the top of the desk, in the order of the work; only those that exist. */
+/** What a pass is: a folder with one entry, which says all that the desk has to know of it. */
+import type { Component } from 'vue';
 import { shownLanes, type LaneId } from '@nokta/core/sheet';
 
-interface Pass {
-  readonly id: string;
+/** The passes along the top of the desk, in the order of the work. Their entries are listed in `../passes.ts`. */
+export const PASS_IDS = ['tune', 'parts', 'key', 'hand', 'bow', 'grades', 'sheet', 'teach'] as const;
+export type PassId = (typeof PASS_IDS)[number];
+export const DEFAULT_PASS: PassId = 'tune';
+
+export const isPass = (value: unknown): value is PassId => PASS_IDS.some((id) => id === value);
+
+/** What the desk's view lends to whatever its keys do. */
+export interface DeskPlaces {
+  pass(): PassId;
+  goTo(pass: PassId): void;
+  /** @param focus the note takes the focus @param more goes on choosing from where the selection was */
+  select(noteId: string, focus?: boolean, more?: boolean): void;
+  toggleHelp(): void;
+  askVersion(): void;
+  askName(): void;
+}
+
+/** A key of one pass: what it does goes before what the desk's key of that name does. */
+export interface PassKey {
+  readonly key: string;
+  /** Name of the pass's command. */
+  readonly command: string;
+  /** For the help. */
+  readonly does: string;
+}
+
+/** What a pass's keys do; what comes back is of no interest, but false: it does nothing here, and the desk's key counts. */
+export type PassCommands = Readonly<Record<string, () => unknown>>;
+
+export interface Pass {
+  readonly id: PassId;
   readonly label: string;
   readonly hint: string;
+  /** Reasons and choices, at the right. */
+  readonly panel: Component;
+  /** Stands above the strips. */
+  readonly band?: Component;
+  /** Stands in the place of the strips; leads back to a note with `note`. */
+  readonly main?: Component;
   /** Lanes that it leaves out: more strips are wanted there. */
   readonly without?: readonly LaneId[];
   /** Lanes that it brings along, wished or not. */
   readonly with?: readonly LaneId[];
+  readonly keys?: readonly PassKey[];
+  /** Called once for a desk. `keep` is what L does here. */
+  readonly commands?: (places: DeskPlaces) => PassCommands;
 }
 
-export const PASSES = [
-  { id: 'tune', label: 'Tune', hint: 'What it is, and how it sounds' },
-  { id: 'parts', label: 'Parts', hint: 'Parts and phrases', without: ['bow', 'hand'] },
-  { id: 'key', label: 'Key', hint: 'Instrument, key and tuning' },
-  { id: 'hand', label: 'Hand', hint: 'Strings and fingers' },
-  { id: 'bow', label: 'Bow', hint: 'Strokes and the hair', with: ['bow', 'hair'], without: ['hand'] },
-  { id: 'grades', label: 'Grades', hint: 'Versions, easier and richer' },
-  { id: 'sheet', label: 'Sheet', hint: 'Print and files' },
-  { id: 'teach', label: 'Teach', hint: 'What to say at the stand' },
-] as const satisfies readonly Pass[];
-
-export type PassId = (typeof PASSES)[number]['id'];
-export const DEFAULT_PASS: PassId = 'tune';
-
-export const isPass = (value: unknown): value is PassId => PASSES.some(({ id }) => id === value);
+/** Checks an entry's parts against each other. */
+export const pass = (entry: Pass): Pass => entry;
 
 /** The lanes that strips show in a pass. @param wished lanes that the teacher asked for */
-export function lanesIn(pass: PassId, wished: readonly LaneId[]): readonly LaneId[] {
-  const { without = [], with: own = [] }: Pass = PASSES.find(({ id }) => id === pass)!;
+export function lanesIn({ without = [], with: own = [] }: Pick<Pass, 'without' | 'with'>, wished: readonly LaneId[]) {
   // Strips have a staff: what it shows itself stands in no lane.
   return shownLanes({ staff: true, lanes: [...new Set([...wished, ...own])] }).filter((id) => !without.includes(id));
 }

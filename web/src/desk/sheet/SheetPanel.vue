@@ -228,34 +228,4 @@ async function print(): Promise<void> {
   </div>
 </template>
 
-<style scoped>
-.panel {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 14px;
-}
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.own {
-  display: inline-flex;
-  align-items: center;
-}
-.actions {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-}
-summary {
-  margin-bottom: 8px;
-  font: 600 1.05rem var(--display);
-  cursor: pointer;
-}
-h3 {
-  margin: 0 0 6px;
-  font: 600 1.05rem var(--display);
-}
-</style>
+<style scoped src="./sheetPanel.css" />
