@@ -2,18 +2,16 @@
 import { expect, test } from '@playwright/test';
 import { marked, notesOf, openTune, seedTune } from './support.ts';
 
-/** Somebody else's work on the same machine only ever makes things slower, so a slow round is tried again. */
-const ROUNDS = 8;
+/** Somebody else's work on the same machine makes a few measurements slow, so there are many. */
+const ROUNDS = 3;
 
-/** The median of a round of measurements is under the limit, in milliseconds. */
+/** The median of all measurements is under the limit, in milliseconds. */
 async function expectQuick(what: string, limit: number, round: () => Promise<readonly number[]>): Promise<void> {
-  const medians: number[] = [];
-  while (medians.length < ROUNDS && !medians.some((median) => median < limit)) {
-    const times = [...(await round())].sort((a, b) => a - b);
-    medians.push(times[Math.floor(times.length / 2)]!);
-  }
-  console.log(`${what}: ${medians.map((median) => Math.round(median)).join(', ')} ms`);
-  expect(Math.min(...medians)).toBeLessThan(limit);
+  const times: number[] = [];
+  for (let number = 0; number < ROUNDS; number += 1) times.push(...(await round()));
+  const median = times.sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
+  console.log(`${what}: ${Math.round(median)} ms, at most ${Math.round(times.at(-1)!)} ms`);
+  expect(median).toBeLessThan(limit);
 }
 
 test('answers a key within a tenth of a second', async ({ page }) => {

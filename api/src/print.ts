@@ -1,0 +1,68 @@
+/** Pages, pictures and files. */
+import { z } from 'zod';
+import { type Decisions, decisionsSchema } from '@nokta/core/arrange';
+import { MOST_ROUNDS } from '@nokta/core/grade';
+import { MAKE_BOUNDS } from '@nokta/core/instrument';
+import { type Tune, tuneSchema } from '@nokta/core/music';
+import { PAPERS, type SheetStyle, someStyleSchema, tapesSchema } from '@nokta/core/paper';
+
+/** A strip of tapes to print. */
+export const tapeQuery = z.strictObject({
+  name: z.string().trim().min(1).max(60),
+  length: z.coerce
+    .number('A string length is a number of millimetres.')
+    .min(
+      MAKE_BOUNDS.length[0],
+      `A string is at least ${MAKE_BOUNDS.length[0]} mm long. Measure it from the nut to the bridge.`,
+    )
+    .max(
+      MAKE_BOUNDS.length[1],
+      `A string is at most ${MAKE_BOUNDS.length[1]} mm long. Measure it from the nut to the bridge.`,
+    ),
+  tapes: z
+    .string()
+    .max(4000)
+    .transform((text, context) => jsonIn(text, context, 'The tapes are no JSON.'))
+    .pipe(tapesSchema),
+  paper: z.enum(PAPERS).default('a4'),
+});
+
+/** A page of the workshop's, of a tune that is not kept. */
+export const printRequest = z.strictObject({ tune: tuneSchema, decisions: decisionsSchema, style: someStyleSchema });
+
+function jsonIn(text: string, context: z.RefinementCtx, message: string): unknown {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    context.addIssue({ code: 'custom', message });
+    return z.NEVER;
+  }
+}
+
+/** A sheet's style as JSON, as much of it as is not usual. */
+export const style = z
+  .string()
+  .max(20_000)
+  .default('{}')
+  .transform((text, context) => jsonIn(text, context, 'The style of the sheet is no JSON.'))
+  .pipe(someStyleSchema);
+
+/** Which time round, where phrases change when they come again. */
+const round = z.coerce.number().int().min(1).max(MOST_ROUNDS).default(1);
+
+export const sheetQuery = z.strictObject({ style, round });
+
+/** A page as a picture. */
+export const pictureQuery = z.strictObject({ style, round, page: z.coerce.number().int().min(1).max(200).default(1) });
+
+export const fileQuery = z.strictObject({ tab: z.stringbool().default(false), round });
+
+export interface PrintRequest {
+  readonly tune: Tune;
+  readonly decisions: Decisions;
+  readonly style: SheetStyle;
+}
+
+export interface SheetPages {
+  readonly pages: readonly string[];
+}
