@@ -54,6 +54,8 @@ export function headsIn(
   staff: Element,
 ): readonly { readonly id: string; readonly at: { readonly x: number; readonly y: number } }[] {
   return staff.children.flatMap((child) => {
+    // What is not drawn has no place.
+    if (child.attributes['visibility'] === 'hidden') return [];
     const id = child.attributes['id'];
     const classes = classesOf(child);
     const group = classes.includes('note')

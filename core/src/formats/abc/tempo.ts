@@ -13,7 +13,10 @@ export function tempoOf({ beat, bpm }: { readonly beat: number; readonly bpm: nu
 
 export function readTempo(parsed: ParsedTempo | undefined): Tempo | null {
   if (!parsed?.bpm || parsed.bpm < SLOWEST || parsed.bpm > FASTEST) return null;
-  const beat = Math.round((parsed.duration ?? []).reduce((sum, part) => sum + part, 0) * TICKS_PER_WHOLE);
+  const parts = parsed.duration ?? [];
+  // Where no beat is named it is a quarter; one of no length is told, and left out, with all that does not add up.
+  const beat =
+    parts.length > 0 ? Math.round(parts.reduce((sum, part) => sum + part, 0) * TICKS_PER_WHOLE) : TICKS_PER_QUARTER;
   const text = [parsed.preString, parsed.postString].filter(Boolean).join(' ');
-  return { beat: beat > 0 ? beat : TICKS_PER_QUARTER, bpm: parsed.bpm, ...(text && { text }) };
+  return { beat, bpm: parsed.bpm, ...(text && { text }) };
 }
