@@ -202,6 +202,8 @@ test('keeps a learner’s hand under a name and uses it for another tune', async
 
 test('says so where saved hands cannot be fetched, and offers the others', async ({ page }) => {
   await page.route('**/api/learners', (route) => route.abort());
+  // Learners are fetched once for a window.
+  await page.goto('/');
   await seedTune(page, 'AGAB AGAB | G8 |');
   await goToPass(page, 'Hand');
   await tab(page, 'Wishes');
