@@ -10,16 +10,15 @@ import type { Access, Keeping, Row, Standing, Transaction } from './keeping.ts';
 import { notify } from './notices.ts';
 import { changedElsewhere, onceOnly, type Sending } from './sent.ts';
 
-/** What can be undone and done again. */
+/** What can be undone and done again: the last step that is done, and the first that is undone. */
 export async function stepsOf(db: Access, record: string): Promise<Steps> {
-  const of = (undone: boolean) =>
-    db
-      .select({ label: steps.label, madeAt: steps.madeAt })
-      .from(steps)
-      .where(and(eq(steps.record, record), eq(steps.undone, undone)))
-      .orderBy(undone ? asc(steps.step) : desc(steps.step))
-      .limit(1);
-  const [[last], [next]] = [await of(false), await of(true)];
+  const around = await db
+    .selectDistinctOn([steps.undone], { undone: steps.undone, label: steps.label, madeAt: steps.madeAt })
+    .from(steps)
+    .where(eq(steps.record, record))
+    .orderBy(steps.undone, sql`case when ${steps.undone} then ${steps.step} else -${steps.step} end`);
+  const last = around.find(({ undone }) => !undone);
+  const next = around.find(({ undone }) => undone);
   return {
     undo: last?.label ?? null,
     redo: next?.label ?? null,

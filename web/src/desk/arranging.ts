@@ -29,7 +29,8 @@ export function createArranging({ tune, records, currentId, record, problem, set
     await settled(tune.value.id);
     try {
       const made = await api.arrange(tune.value.id, decided(now.decisions, change));
-      records.value = [...records.value, made];
+      // It may have been heard of already, before its own answer.
+      records.value = [...records.value.filter(({ id }) => id !== made.id), made];
       await switchTo(made.id);
     } catch (error) {
       problem.value = messageOf(error);

@@ -4,6 +4,7 @@ import { UnreachableError, api } from '../api/client.ts';
 import { useHandActions } from './hand/actions.ts';
 import { STALE } from '../workers/protocol.ts';
 import { useDesk } from './store.ts';
+import { tellNotice } from '../notices/notices.ts';
 import { NO_STEPS, fakeServer, tune } from './test/server.ts';
 import { failNext } from './test/workers.ts';
 import { freshStores } from './test/fresh.ts';
@@ -305,6 +306,22 @@ it('makes the bare version once and finds it again', async () => {
   expect(desk.notes).toHaveLength(9);
   await desk.showVersion('bare');
   expect(make).toHaveBeenCalledTimes(1);
+});
+
+it('has an arrangement once that it hears of before it is answered', async () => {
+  fakeServer();
+  const desk = await openDesk();
+  const made = { id: 'a2', tuneId: 't1', decisions: desk.record!.decisions, revision: 1, ...NO_STEPS };
+  vi.spyOn(api, 'arrangement').mockResolvedValue(made);
+  vi.spyOn(api, 'arrange').mockImplementation(async () => {
+    tellNotice({ kind: 'arrangement', id: 'a2', family: 't1', revision: 1, entry: null });
+    await settled();
+    expect(desk.records.map(({ id }) => id)).toEqual(['a1', 'a2']);
+    return made;
+  });
+  await desk.makeArrangement({});
+  expect(desk.records.map(({ id }) => id)).toEqual(['a1', 'a2']);
+  expect(desk.record!.id).toBe('a2');
 });
 
 describe('when the worker fails', () => {

@@ -6,6 +6,7 @@ import { useLearners } from '../learners/store.ts';
 const NAMED = 'nokta-sheet-styles';
 const OF_HANDS = 'nokta-hand-styles';
 
+/** @returns null where there is nothing, where it cannot be read, or where the browser's storage is closed */
 function stored(key: string): unknown {
   try {
     return JSON.parse(localStorage.getItem(key) ?? 'null');
@@ -27,7 +28,7 @@ function namedStyles(): readonly { readonly name: string; readonly style: SheetS
 export async function moveStyles(): Promise<void> {
   const kept = useKept();
   const learners = useLearners();
-  if (localStorage.getItem(NAMED) !== null) {
+  if (stored(NAMED) !== null) {
     let all = true;
     for (const { name, style } of namedStyles()) all = (await kept.keep('style', name, { style })) && all;
     if (all) localStorage.removeItem(NAMED);

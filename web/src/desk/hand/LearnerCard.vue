@@ -109,8 +109,3 @@ async function remove(): Promise<void> {
 </template>
 
 <style scoped src="./cards.css" />
-<style scoped>
-.rule {
-  margin-top: 8px;
-}
-</style>

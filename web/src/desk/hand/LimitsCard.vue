@@ -90,14 +90,3 @@ const levelItems = POSITIONS.map((value) => ({
 </template>
 
 <style scoped src="./cards.css" />
-<style scoped>
-.owners {
-  margin: 8px 0 0;
-  padding-left: 18px;
-  color: var(--soft);
-  font-size: 0.9rem;
-}
-.rule {
-  margin-top: 8px;
-}
-</style>

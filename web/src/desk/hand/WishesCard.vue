@@ -155,15 +155,6 @@ const changed = computed(() => Object.keys(wishes.value.weights ?? {}).length);
 
 <style scoped src="./cards.css" />
 <style scoped>
-.owners {
-  margin: 8px 0 0;
-  padding-left: 18px;
-  color: var(--soft);
-  font-size: 0.9rem;
-}
-.rule {
-  margin-top: 8px;
-}
 .weigh {
   display: flex;
   align-items: center;
