@@ -167,6 +167,7 @@ test('says so when a tune is not there, and when another window was quicker', as
   await expectEngraved(other);
   await notesOf(other, 'A1').first().focus();
   await other.keyboard.press('0');
+  await expect(notesOf(other, 'A1').first()).toHaveAccessibleName(/open A, .*kept/);
   await saved(other);
   // Another note goes together with it.
   await notesOf(page, 'A1').nth(1).focus();
@@ -176,6 +177,8 @@ test('says so when a tune is not there, and when another window was quicker', as
   // Of the same note both sides are shown, and the one that is kept goes on top of the other.
   await notesOf(other, 'A1').nth(2).focus();
   await other.keyboard.press('4');
+  // A key asks for reasons first: what it decides is there when the note says so.
+  await expect(notesOf(other, 'A1').nth(2)).toHaveAccessibleName(/4 on the D string, .*kept/);
   await saved(other);
   await notesOf(page, 'A1').nth(2).focus();
   await page.keyboard.press('0');
@@ -193,6 +196,8 @@ test('says so when a tune is not there, and when another window was quicker', as
   await expectEngraved(other);
   await notesOf(other, 'A1').nth(4).focus();
   await other.keyboard.press('4');
+  // A key asks for reasons first: what it decides is there when the note says so.
+  await expect(notesOf(other, 'A1').nth(4)).toHaveAccessibleName(/4 on the D string, .*kept/);
   await saved(other);
   await notesOf(page, 'A1').nth(4).focus();
   await page.keyboard.press('0');
