@@ -45,7 +45,11 @@ export const test = base.extend<object, { shared: BrowserContext }>({
     },
     { scope: 'worker' },
   ],
-  context: async ({ shared }, use) => use(shared),
+  context: async ({ shared }, use) => {
+    await use(shared);
+    // The next test finds none of them to go on in.
+    await Promise.all(deaf.splice(0).map((page) => page.close()));
+  },
   page: async ({ context, baseURL, viewport }, use, info) => {
     const [first, before] = context.pages();
     // Cleared in another window, whatever the browser remembers is forgotten in the test's as well.
@@ -192,9 +196,12 @@ export async function seedTune(page: Page, music: string, header = HEADER): Prom
   return title;
 }
 
-/** A window whose line is down: it hears nothing of what other desks do. */
+const deaf: Page[] = [];
+
+/** A window whose line is down: it hears nothing of what other desks do. Closed after the test. */
 export async function deafWindow(context: BrowserContext): Promise<Page> {
   const page = await context.newPage();
+  deaf.push(page);
   await page.addInitScript(() => delete (globalThis as { EventSource?: unknown }).EventSource);
   return page;
 }

@@ -160,7 +160,7 @@ test('an answer that is lost or late leaves one edit and no question', async ({ 
   await page.getByLabel('Title').fill('Net and Needle');
   await page.keyboard.press('Enter');
   await expect.poll(() => sent.length).toBe(1);
-  expect((await stored(page)).revision).toBe(2);
+  await expect.poll(async () => (await stored(page)).revision).toBe(2);
   // Meanwhile the other window, which has seen it, goes on.
   await other.reload();
   await expectEngraved(other);

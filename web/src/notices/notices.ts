@@ -25,11 +25,8 @@ function hear(passed: Passed): void {
 /** Holds the line until the window is closed. */
 function hold(pass: (passed: Passed) => void): void {
   const line = new EventSource('/api/notices');
-  let wasOpen = false;
-  line.onopen = () => {
-    if (wasOpen) pass({ again: true });
-    wasOpen = true;
-  };
+  // Until now nobody listened, the first time too: what was loaded before may be another by now.
+  line.onopen = () => pass({ again: true });
   line.onmessage = ({ data }: MessageEvent<string>) => pass({ notice: JSON.parse(data) as Notice });
 }
 
@@ -39,32 +36,27 @@ function begin(): void {
   if (!('locks' in navigator) || typeof BroadcastChannel === 'undefined') return hold(hear);
   const others = new BroadcastChannel('nokta-notices');
   others.onmessage = ({ data }: MessageEvent<Passed>) => hear(data);
-  let first = true;
   void navigator.locks
     .request('nokta-notices', { ifAvailable: true }, (lock) => {
       if (!lock) return false;
-      holdFor(others, first);
+      holdFor(others);
       return new Promise<boolean>(() => undefined);
     })
     .then((held) => {
       if (held) return;
-      first = false;
       // Another window has it: when that is closed it is ours.
       void navigator.locks.request('nokta-notices', () => {
-        holdFor(others, first);
+        holdFor(others);
         return new Promise(() => undefined);
       });
     });
 }
 
-/** @param first nobody held the line before, so nothing was missed */
-function holdFor(others: BroadcastChannel, first: boolean): void {
-  const pass = (passed: Passed) => {
+function holdFor(others: BroadcastChannel): void {
+  hold((passed) => {
     others.postMessage(passed);
     hear(passed);
-  };
-  hold(pass);
-  if (!first) pass({ again: true });
+  });
 }
 
 /** @returns what ends it */
