@@ -43,16 +43,6 @@ watch(
   () => desk.wanted,
   (wanted) => wanted && select(wanted.note, true),
 );
-watch(
-  () => desk.hearing,
-  () => desk.selectedPhrase && transport.playPhrase(desk.selectedPhrase.id, desk.heardWith),
-);
-
-watch(
-  () => desk.drill,
-  (drill) => drill && transport.playDrill(drill),
-);
-
 const shown = computed(() => PASS[props.pass]);
 /** Lanes that the teacher wants to see, on strips and sheet. */
 // The sheet's store knows whose style holds.
@@ -82,7 +72,6 @@ watch(
   },
 );
 writer.onSound = transport.sound;
-desk.sounder = transport.sound;
 
 /** Opens the tune, and goes where the library sent: to a note that was found, or straight to writing. */
 async function arrive(id: string): Promise<void> {

@@ -4,6 +4,7 @@ import { useDeskCommands } from './commands.ts';
 import { PASSES } from './passes.ts';
 import { passRows, type DeskActions } from './shared/keys.ts';
 import { PASS_IDS, lanesIn, pass, type DeskPlaces, type PassId } from './shared/passes.ts';
+import { useHand } from './hand/store.ts';
 import { useDesk } from './store.ts';
 import { NO_STEPS, fakeServer, tune } from './test/server.ts';
 import { api } from '../api/client.ts';
@@ -95,6 +96,19 @@ describe('fingers', () => {
     expect(strings[1]).toBe(string);
     expect(first).toMatchObject({ locked: true, stops: [{ finger: other }] });
     expect(second!.locked).toBe(false);
+  });
+
+  it('cost one trip to the worker where the reasons of the note stand already, and two where they do not', async () => {
+    const { desk, commands } = await openDesk();
+    const ask = vi.spyOn(desk, 'ask');
+    await useHand().explain();
+    expect(ask).toHaveBeenCalledTimes(1);
+    await commands.cycleString();
+    expect(desk.selected!.locked).toBe(true);
+    expect(ask).toHaveBeenCalledTimes(1);
+    // Its reasons are those of before: this key has to ask.
+    await commands.cycleString();
+    expect(ask).toHaveBeenCalledTimes(2);
   });
 
   it('are refused in words where the note cannot be played so', async () => {

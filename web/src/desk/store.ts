@@ -19,7 +19,6 @@ import { createUndo } from './rooms/undo.ts';
 import { useShownStrips } from './shared/shown.ts';
 import { stripSource } from './shared/strips.ts';
 
-export type { Drill, Heard } from './rooms/hearing.ts';
 export type SaveState = Delivery;
 
 /** Bars of an echo are none of the tune's: what is parted here would be parted elsewhere there. */
@@ -123,6 +122,7 @@ export const useDesk = defineStore('desk', () => {
     showRound: session.showRound,
     compute,
     refresh: working.refresh,
+    isCurrent: working.isCurrent,
     showStrips: working.showStrips,
     making: working.making,
     staves: working.staves,

@@ -26,6 +26,8 @@ export function createWorking(current: () => Workpiece | null) {
   let drawn: Pick<DeskFacts, 'staff' | 'instrument'> | null = null;
   let engraving = 0;
   let computing = 0;
+  /** The turn that the facts came of. */
+  let shown = 0;
   /** How much of a version is made, while that takes a while. */
   const making = ref<number | null>(null);
   let stripsShown = true;
@@ -43,6 +45,7 @@ export function createWorking(current: () => Workpiece | null) {
     if (turn === computing) making.value = null;
     if (found === STALE) return;
     facts.value = found;
+    shown = turn;
     if (!stripsShown) return;
     const same = drawn?.staff === found.staff && drawn.instrument === found.instrument;
     if (!same || staves.value.size === 0) await engrave(found);
@@ -51,8 +54,8 @@ export function createWorking(current: () => Workpiece | null) {
   /** Works out what an edit left to be worked out. */
   function refresh(): Promise<void> {
     const tune = current()?.tune;
-    const shown = !stripsShown || (drawn !== null && drawn.staff === facts.value?.staff);
-    return askedFrom === tune && shown ? Promise.resolve() : compute();
+    const visible = !stripsShown || (drawn !== null && drawn.staff === facts.value?.staff);
+    return askedFrom === tune && visible ? Promise.resolve() : compute();
   }
 
   /** While the writing page stands in their place, strips are not engraved: its lines come first. */
@@ -107,6 +110,8 @@ export function createWorking(current: () => Workpiece | null) {
     trouble,
     making,
     compute,
+    /** Whether the facts are what was asked for last; else newer ones are on their way. */
+    isCurrent: () => shown === computing,
     refresh,
     showStrips,
     clear,

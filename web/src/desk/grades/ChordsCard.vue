@@ -49,7 +49,7 @@ const says = ({ chord, places }: ChordNotes) =>
     .map(({ pitch, string, finger }) => `${pitchText(pitch)} ${strings()[string]!.name}${finger}`)
     .join(', ')}`;
 const hear = ({ places }: ChordNotes) =>
-  desk.sounder(places.filter(({ role }) => role !== 'scale').map(({ pitch }) => midi(pitch)));
+  desk.hearPitches(places.filter(({ role }) => role !== 'scale').map(({ pitch }) => midi(pitch)));
 </script>
 
 <template>

@@ -6,12 +6,14 @@ import { takingTurns } from '../shared/turns.ts';
 import { useDesk } from '../store.ts';
 import { useHandActions } from './actions.ts';
 import { fingerOf, nearestBeyond, onOtherString, stringOf, withFinger, type OtherWay } from './choose.ts';
+import { useHand } from './store.ts';
 import { useLook } from '../../settings/look.ts';
 
 export function useHandCommands() {
   const desk = useDesk();
   const actions = useHandActions();
   const look = useLook();
+  const hand = useHand();
   const said = (way: Pick<Alternative, 'stops'>) => stopsText(way, desk.arrangement!.instrument, look.names);
   const lockOf = ({ id }: FingeredNote) => desk.record?.decisions.hand.locks[id];
 
@@ -34,8 +36,8 @@ export function useHandCommands() {
     none: string,
   ): Promise<void> {
     const here = () => desk.notes.find((note) => note.id === id);
-    let explained = await desk.ask('explain', id);
-    while (explained === STALE && here() && !desk.trouble) explained = await desk.ask('explain', id);
+    let explained = await hand.reasonsFor(id);
+    while (explained === STALE && here() && !desk.trouble) explained = await hand.reasonsFor(id);
     const note = here();
     if (explained === STALE || !note || note.base === null) return;
     const found = choose(explained?.alternatives ?? [], { stops: note.stops, base: note.base });

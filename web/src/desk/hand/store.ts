@@ -3,7 +3,8 @@ import { defineStore } from 'pinia';
 import { ref, shallowRef, watch } from 'vue';
 import { decided, type Decisions } from '@nokta/core/arrange';
 import { PRESETS, PRESET_IDS, type FingeredNote, type HandLimits, type PresetId } from '@nokta/core/hand';
-import { STALE } from '../../workers/protocol.ts';
+import type { DeskFacts } from '../../workers/facts.ts';
+import { STALE, type Stale } from '../../workers/protocol.ts';
 import type { Beside } from '../../workers/questions.ts';
 import { useDesk } from '../store.ts';
 
@@ -20,15 +21,25 @@ export const useHand = defineStore('hand', () => {
   const desk = useDesk();
   /** The selected note with reasons; null until they are there. */
   const explained = shallowRef<FingeredNote | null>(null);
+  /** The facts that its reasons were asked about. */
+  let explainedOf: DeskFacts | null = null;
   const beside = shallowRef<(Beside & { readonly id: OtherId }) | null>(null);
   const comparing = ref(false);
   let laid = 0;
 
   /** Asks for the reasons of the selected note. */
   async function explain(): Promise<void> {
-    const id = desk.selected?.id;
+    const [id, of] = [desk.selected?.id, desk.arrangement];
     const answer = id === undefined ? null : await desk.ask('explain', id);
-    if (answer !== STALE && id === desk.selected?.id) explained.value = answer;
+    if (answer === STALE || id !== desk.selected?.id) return;
+    explained.value = answer;
+    explainedOf = of;
+  }
+
+  /** A note with its reasons: at once, where they are there already and true. */
+  async function reasonsFor(id: string): Promise<FingeredNote | null | Stale> {
+    const known = explained.value?.id === id && explainedOf === desk.arrangement && desk.isCurrent();
+    return known ? explained.value : desk.ask('explain', id);
   }
 
   async function lay(id: OtherId): Promise<void> {
@@ -54,7 +65,7 @@ export const useHand = defineStore('hand', () => {
     () => beside.value && void lay(beside.value.id),
   );
 
-  return { explained, explain, beside, comparing, lay, putAway };
+  return { explained, explain, reasonsFor, beside, comparing, lay, putAway };
 });
 
 function otherDecisions(id: Exclude<OtherId, 'second'>, decisions: Decisions): Decisions {

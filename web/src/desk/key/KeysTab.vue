@@ -73,7 +73,7 @@ const drones = computed(() => {
   const { arrangement } = desk;
   return (chosen.value?.drones ?? []).flatMap((string) => (arrangement ? [arrangement.tuning.pitches[string]!] : []));
 });
-const soundDrones = () => desk.sounder(drones.value.map(midi));
+const soundDrones = () => desk.hearPitches(drones.value.map(midi));
 const take = () => {
   if (chosen.value) void desk.decide({ key: { transpose: chosen.value.transpose } }, 'change the key');
 };

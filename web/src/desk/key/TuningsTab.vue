@@ -76,7 +76,7 @@ const cautions = computed(() =>
     : [],
 );
 const lookAt = (id: string) => (looked.value = id === key.value.tuning ? null : id);
-const hear = () => chosen.value && desk.sounder(chosen.value.tuning.pitches.map(midi));
+const hear = () => chosen.value && desk.hearPitches(chosen.value.tuning.pitches.map(midi));
 const take = () => {
   if (chosen.value) void desk.decide({ key: { tuning: chosen.value.tuning.id } }, 'change the tuning');
 };

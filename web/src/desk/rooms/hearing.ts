@@ -1,41 +1,23 @@
 /** What the desk asks whoever plays: to hear a phrase, a drill, a note; and where the bow is meanwhile. */
 import { computed, ref, shallowRef, watch, type Ref } from 'vue';
-import type { Bowing, Travelling } from '@nokta/core/bow';
-import type { Bpm, Midi, Tune } from '@nokta/core/music';
-import type { Score } from '@nokta/core/practice';
+import type { Travelling } from '@nokta/core/bow';
+import type { Midi } from '@nokta/core/music';
+import type { Drill, Heard } from '../../sound/tunePlayer.ts';
 import type { DeskClient } from '../../workers/deskClient.ts';
 import type { DeskFacts } from '../../workers/facts.ts';
 import { STALE } from '../../workers/protocol.ts';
 
-/** What a phrase is heard with instead of what holds: other strokes, or the tune that a version was made from. */
-export interface Heard {
-  readonly bowing?: Bowing;
-  readonly tune?: Tune;
-  /** Several at once: a group that plays together. */
-  readonly tunes?: readonly Tune[];
-}
-
-/** Something to play beside the tune, at its own tempo in quarters a minute. */
-export interface Drill {
-  readonly score: Score;
-  readonly tempo: Bpm;
+/** Who plays for the desk. */
+export interface DeskPlayer {
+  /** The selected phrase. @param heard what it is heard with, before that is taken; null for what holds */
+  phrase(heard: Heard | null): void;
+  drill(drill: Drill): void;
+  pitches(pitches: readonly Midi[]): void;
 }
 
 export function createHearing(arrangement: Readonly<Ref<DeskFacts | null>>, ask: DeskClient['ask']) {
   const playingId = ref<string | null>(null);
-  /** A phrase that a panel wants to be heard; goes up with each wish. */
-  const hearing = ref(0);
-  /** Strokes that it shall be heard with, before they are taken; null for those that hold. */
-  const heardWith = shallowRef<Heard | null>(null);
-  function hear(heard: Heard | null = null): void {
-    heardWith.value = heard;
-    hearing.value += 1;
-  }
-  /** A drill that a panel wants to be heard, which is no part of the tune. */
-  const drill = shallowRef<Drill | null>(null);
-  const hearDrill = (wanted: Drill): void => void (drill.value = { ...wanted });
-  /** Whoever can sound pitches by themselves: the player. */
-  const sounder = shallowRef<(pitches: readonly Midi[]) => void>(() => undefined);
+  let player: DeskPlayer | null = null;
 
   /** Where the bow is on its hair; worked out only while something that shows it is open. */
   const travel = shallowRef<Travelling | null>(null);
@@ -57,12 +39,10 @@ export function createHearing(arrangement: Readonly<Ref<DeskFacts | null>>, ask:
 
   return {
     playingId,
-    hearing,
-    heardWith,
-    hear,
-    drill,
-    hearDrill,
-    sounder,
+    playedBy: (who: DeskPlayer) => void (player = who),
+    hear: (heard: Heard | null = null) => player?.phrase(heard),
+    hearDrill: (drill: Drill) => player?.drill(drill),
+    hearPitches: (pitches: readonly Midi[]) => player?.pitches(pitches),
     travel: shownTravel,
     travelWanted,
     heardTempo,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What sounds along with the tune. */
 import { canSpeak } from '../../sound/speech.ts';
-import { DRONES, type SoundSettings } from './transport.ts';
+import { DRONES, type SoundSettings } from '../../sound/settings.ts';
 
 defineProps<{ activator: 'parent' }>();
 const settings = defineModel<SoundSettings>({ required: true });

@@ -6,7 +6,7 @@ import WorkingSign from '../../theme/parts/WorkingSign.vue';
 import SoundMenu from './SoundMenu.vue';
 import { useDesk } from '../store.ts';
 import type { Scope } from '@nokta/core/practice';
-import type { SoundSettings } from './transport.ts';
+import type { SoundSettings } from '../../sound/settings.ts';
 
 const props = defineProps<{
   playing: boolean;

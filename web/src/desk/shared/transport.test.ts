@@ -9,13 +9,6 @@ import { useTransport } from './transport.ts';
 import { freshStores } from '../test/fresh.ts';
 
 vi.mock('../../workers/index.ts', async () => (await import('../test/workers.ts')).fakeWorkers());
-const made = vi.hoisted(() => ({ player: null as unknown, tell: null as unknown }));
-vi.mock('../../sound/player.ts', () => ({
-  createPlayer: (tell: unknown) => {
-    made.tell = tell;
-    return made.player;
-  },
-}));
 
 let scope: EffectScope;
 
@@ -35,15 +28,19 @@ async function openDesk() {
     prepare: vi.fn(() => Promise.resolve()),
     sound: vi.fn(() => Promise.resolve()),
   } satisfies Player;
-  made.player = player;
+  let tell: (id: string | null) => void = () => {};
   fakeServer();
   const desk = useDesk();
   await desk.open('t1');
-  const transport = scope.run(useTransport)!;
-  const tell = made.tell as (id: string | null) => void;
+  const transport = scope.run(() =>
+    useTransport((told) => {
+      tell = told;
+      return player;
+    }),
+  )!;
   /** Ids of the notes that were handed to the player last. */
   const played = () => play.mock.lastCall![1].notes.map(({ id }) => id);
-  return { desk, player, transport, tell, played };
+  return { desk, player, transport, tell: (id: string | null) => tell(id), played };
 }
 
 freshStores();
