@@ -28,12 +28,39 @@ const CORE = [
   'files',
 ];
 
+/** The desk's passes, each by itself. */
+const PASSES = ['tune', 'parts', 'key', 'hand', 'bow', 'grades', 'sheet', 'teach'].map((pass) => `desk/${pass}`);
+
+/** The web's folders in their order, likewise. */
+const WEB = [
+  'api',
+  'notices',
+  'outbox',
+  'kept',
+  'learners',
+  'settings',
+  'theme',
+  'sound',
+  'workers',
+  'desk/rooms',
+  'desk/shared',
+  ...PASSES,
+  'desk',
+  'library',
+  'workshop',
+];
+
 const forbid = (patterns) => ({ 'no-restricted-imports': ['error', { patterns }] });
 const packages = (names) =>
   names.map((name) => ({
     group: [`@nokta/${name}`, `@nokta/${name}/*`, `**/../${name}/src/**`],
     message: 'Arrows go one way; see docs/adr/0001.',
   }));
+
+const webPatterns = [
+  ...packages(['cli', 'server']),
+  { group: ['@nokta/engrave/pdf', '@nokta/engrave/png', 'node:*'], message: 'Node only.' },
+];
 
 const coreFolders = CORE.map((folder, index) => ({
   files: [`core/src/${folder}/**/*.ts`],
@@ -48,6 +75,23 @@ const coreFolders = CORE.map((folder, index) => ({
       group: ['node:*', 'vue', 'express', '../test/*', '../../test/*'],
       message: 'The core is pure computation.',
     },
+  ]),
+}));
+
+const isPass = (folder) => PASSES.includes(folder);
+
+/** A pass knows no other pass; the desk itself, which has them all, nobody knows but the address book. */
+const webFolders = WEB.filter((folder) => folder !== 'desk').map((folder) => ({
+  files: [`web/src/${folder}/**/*.{ts,vue}`],
+  excludeFiles: ['**/*.test.ts', '**/test/*.ts'],
+  rules: forbid([
+    ...webPatterns,
+    ...WEB.filter((other, index) => index > WEB.indexOf(folder) || (isPass(other) && isPass(folder)))
+      .filter((other) => other !== folder)
+      .map((other) => ({
+        group: [`../${other}/*`, `../../${other}/*`, `../${other.replace('desk/', '')}/*`],
+        message: isPass(folder) && isPass(other) ? 'A pass knows no other.' : `${folder} stands before ${other}.`,
+      })),
   ]),
 }));
 
@@ -100,13 +144,8 @@ export default defineConfig({
     { files: ['engrave/src/**/*.ts'], rules: forbid(packages(['api', 'cli', 'server', 'web'])) },
     { files: ['cli/src/**/*.ts'], rules: forbid(packages(['api', 'server', 'web'])) },
     { files: ['server/src/**/*.ts'], rules: forbid(packages(['cli', 'web'])) },
-    {
-      files: ['web/src/**/*.{ts,vue}'],
-      rules: forbid([
-        ...packages(['cli', 'server']),
-        { group: ['@nokta/engrave/pdf', '@nokta/engrave/png', 'node:*'], message: 'Node only.' },
-      ]),
-    },
+    { files: ['web/src/**/*.{ts,vue}'], rules: forbid(webPatterns) },
+    ...webFolders,
   ],
   ignorePatterns: ['**/dist/**', '**/node_modules/**', 'server/src/db/migrations/**', 'test-results/**'],
 });

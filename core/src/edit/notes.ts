@@ -87,6 +87,49 @@ export function insertNote(tune: Tune, after: string | null, typed: Typed, newBa
   return { tune: settle(tune, bars), id: made.id };
 }
 
+export interface Filled extends Inserted {
+  /** The rest that is left behind the note, where writing goes on; null where none is. */
+  readonly next: string | null;
+}
+
+/**
+ * Writes over a rest: the note takes its own value out of it and of the rests behind it in the bar, so that the bar
+ * stays as long as it was. A note longer than they are takes the value of the rest itself.
+ *
+ * @param id the rest
+ * @example abc(fillRest(tuneOf('z4 A2'), 'n1', { pitch: pitch('D4'), value: { type: 'quarter', dots: 0 } }).tune) // 'D2 z2 A2 |'
+ */
+export function fillRest(tune: Tune, id: string, typed: Typed & { readonly pitch: Pitch }): Filled {
+  const bar = tune.bars.find(({ events }) => events.some((event) => event.id === id));
+  const from = bar?.events.findIndex((event) => event.id === id) ?? -1;
+  if (!bar || from < 0) return { tune, id, next: null };
+  const after = bar.events.findIndex((event, index) => index > from && (event.kind !== 'rest' || event.tuplet));
+  const run = bar.events.slice(from, after < 0 ? undefined : after);
+  const room = run.reduce((sum, { duration }) => sum + duration, 0);
+  const rest = bar.events[from]!;
+  const fresh = freshIds(tune);
+  // Three of a triplet stand together.
+  const own = typed.triplet ? 3 * durationOf(typed) : durationOf(typed);
+  const whole = own > room || rest.tuplet !== undefined;
+  const more = typed.triplet ? [1, 2].map(() => eventOf(fresh(), { ...typed, pitch: null }, durationOf(typed))) : [];
+  const left = writeDuration(bar.offset + rest.at + own, room - own, bar.metre).map(({ value, duration }) =>
+    eventOf(fresh(), { pitch: null, value }, duration),
+  );
+  const inRun = new Set(run.map((event) => event.id));
+  const note = eventOf(id, typed, durationOf(typed));
+  const filled = whole
+    ? setPitch(tune, id, typed.pitch)
+    : mapEvents(tune, (event) => {
+        if (event.id !== id) return inRun.has(event.id) ? [] : event;
+        const { chordSymbol, annotation } = event;
+        const signs = { ...(chordSymbol && { chordSymbol }), ...(annotation && { annotation }) };
+        return [{ ...note, ...signs, at: event.at }, ...more, ...left];
+      });
+  const events = filled.bars.find((other) => other.id === bar.id)?.events ?? [];
+  const next = events[events.findIndex((event) => event.id === id) + 1];
+  return { tune: filled, id, next: next?.kind === 'rest' ? next.id : null };
+}
+
 function append(tune: Tune, typed: Typed, id: () => string, newBar: boolean): Inserted {
   const bars = [...tune.bars];
   const barId = freshBarIds(tune);

@@ -3,8 +3,8 @@
 import { computed } from 'vue';
 import { roundText } from '@nokta/core/words';
 import PillChoice from '../theme/parts/PillChoice.vue';
-import BothSides from './shared/BothSides.vue';
-import { useDesk } from './store.ts';
+import BothSides from './BothSides.vue';
+import { useDesk } from './rooms/store.ts';
 
 defineProps<{ id: string }>();
 const desk = useDesk();

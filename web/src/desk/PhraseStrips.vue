@@ -6,9 +6,9 @@ import { useHand } from './hand/store.ts';
 import { usePartActions } from './parts/actions.ts';
 import type { PassId } from './shared/passes.ts';
 import PhraseStrip from './shared/PhraseStrip.vue';
-import { notesByPhrase, within, type StripView } from './shared/strips.ts';
-import { useDesk } from './store.ts';
-import { staffKey } from './working.ts';
+import { notesByPhrase, within, type StripView } from './rooms/strips.ts';
+import { useDesk } from './rooms/store.ts';
+import { staffKey } from './rooms/working.ts';
 
 const props = defineProps<{
   lanes: readonly LaneId[];

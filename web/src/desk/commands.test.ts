@@ -5,7 +5,7 @@ import { PASSES } from './passes.ts';
 import { passRows, type DeskActions } from './shared/keys.ts';
 import { PASS_IDS, lanesIn, pass, type DeskPlaces, type PassId } from './shared/passes.ts';
 import { useHand } from './hand/store.ts';
-import { useDesk } from './store.ts';
+import { useDesk } from './rooms/store.ts';
 import { NO_STEPS, fakeServer, tune } from './test/server.ts';
 import { api } from '../api/client.ts';
 import { freshStores } from './test/fresh.ts';

@@ -5,7 +5,7 @@ import type { DeskActions } from './shared/keys.ts';
 import { PASS, PASSES } from './passes.ts';
 import type { DeskPlaces, PassCommands, PassId } from './shared/passes.ts';
 import type { Transport } from './shared/transport.ts';
-import { useDesk } from './store.ts';
+import { useDesk } from './rooms/store.ts';
 import type { useWriter } from './tune/write/writer.ts';
 
 export function useDeskCommands(

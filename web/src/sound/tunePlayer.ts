@@ -8,14 +8,7 @@ import type { Phrase } from '@nokta/core/form';
 import type { Instrument } from '@nokta/core/instrument';
 import { beatTempoText, midi, type Bpm, type Key, type Midi, type Tune } from '@nokta/core/music';
 import type { Names } from '@nokta/core/paper';
-import {
-  droneFor,
-  playScore,
-  type Choice,
-  type Score,
-  type Scope,
-  type Sounding,
-} from '@nokta/core/practice';
+import { droneFor, playScore, type Choice, type Score, type Scope, type Sounding } from '@nokta/core/practice';
 import { spokenCues } from '@nokta/core/talk';
 import { createPlayer, type Mix } from './player.ts';
 import type { SoundSettings } from './settings.ts';

@@ -12,7 +12,7 @@ import { SCALE_OCTAVES, scaleTune } from '@nokta/core/warmup';
 import type { EngravedLine } from '@nokta/engrave';
 import { api, messageOf } from '../api/client.ts';
 import StripPicture from '../desk/shared/StripPicture.vue';
-import { stripViews, type StripView } from '../desk/shared/strips.ts';
+import { stripViews, type StripView } from '../desk/rooms/strips.ts';
 import { useLook } from '../settings/look.ts';
 import { createPlayer } from '../sound/player.ts';
 import type { DeskFacts } from '../workers/facts.ts';

@@ -13,7 +13,7 @@ import {
 } from '@nokta/core/bow';
 import type { BowMark } from '@nokta/core/music';
 import { bowName, countingText, regionText, schoolText, tuneSlursText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
 
 const desk = useDesk();

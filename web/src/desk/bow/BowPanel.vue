@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue';
 import { SCHOOLS } from '@nokta/core/bow';
 import { exceptionText, flagText, schoolText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import BowDetails from './BowDetails.vue';
 import HairChart from './HairChart.vue';

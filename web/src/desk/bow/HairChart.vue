@@ -4,7 +4,7 @@ import { computed, onBeforeUnmount, shallowRef, useTemplateRef, watch } from 'vu
 import type { Chart as ChartType } from 'chart.js';
 import type { Travelling } from '@nokta/core/bow';
 import { hairText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const shown = defineModel<boolean>({ required: true });
 const props = defineProps<{ travel: Travelling }>();

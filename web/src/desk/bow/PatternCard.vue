@@ -5,9 +5,10 @@ import { mdiPlay } from '@mdi/js';
 import { BY_SYLLABLE, PATTERN_IDS, usualPatterns } from '@nokta/core/bow';
 import { bowPatternText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import PatternPicture from './PatternPicture.vue';
-import { groupsOf, sameAs, useBowActions, type PatternScope } from './actions.ts';
+import { useBowActions } from './actions.ts';
+import { groupsOf, sameAs, type PatternScope } from './patternActions.ts';
 
 const desk = useDesk();
 const actions = useBowActions();

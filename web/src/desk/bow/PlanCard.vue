@@ -5,7 +5,7 @@ import { mdiPlay } from '@mdi/js';
 import type { PlannedStretch } from '@nokta/core/bow';
 import { stretchTexts } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
 
 const desk = useDesk();

@@ -5,7 +5,7 @@ import type { BowAlternative } from '@nokta/core/bow';
 import { STROKE_SIGNS } from '@nokta/core/music';
 import { alternativeText, strokeSignText, strokeText, tallyTexts, travelText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import OtherWay from '../../theme/parts/OtherWay.vue';
 import { useBowActions } from './actions.ts';
 

@@ -3,7 +3,7 @@
 import { ref } from 'vue';
 import { mdiChevronLeft, mdiChevronRight } from '@mdi/js';
 import { repairText, travelFlagText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
 import { useRepairs } from './repairs.ts';
 

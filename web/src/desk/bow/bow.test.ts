@@ -1,9 +1,10 @@
 /** The Bow pass by its keys, on a desk with a server that keeps what it is told. */
 import { expect, it, vi } from 'vitest';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { fakeServer } from '../test/server.ts';
-import { groupsOf, sameAs, useBowActions } from './actions.ts';
+import { useBowActions } from './actions.ts';
+import { groupsOf, sameAs } from './patternActions.ts';
 import { useBowCommands, usePassCommands } from './commands.ts';
 import type { PassCommands } from '../shared/passes.ts';
 import { useRepairs } from './repairs.ts';

@@ -1,6 +1,6 @@
 /** The Bow pass by keys. */
 import type { PassCommands, PassKey } from '../shared/passes.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
 import { useRepairs } from './repairs.ts';
 

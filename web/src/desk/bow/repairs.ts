@@ -3,7 +3,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { BowRepair, TravelFlag } from '@nokta/core/bow';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
 
 export const useRepairs = defineStore('bow-repairs', () => {

@@ -8,7 +8,7 @@ import type { BarBeat } from '@nokta/core/form';
 import { barNumbers } from '@nokta/core/music';
 import { breachText, gradeChangeText, noteName, undoneText, whyText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
 import { useLook } from '../../settings/look.ts';
 import { usePlaces } from '../shared/places.ts';

@@ -5,7 +5,7 @@ import type { ChordNotes, ChordPlace } from '@nokta/core/compare';
 import { chordSound, midi } from '@nokta/core/music';
 import { pitchText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();

@@ -6,7 +6,7 @@ import { contractFor, DOUBLE_STOPS, isGraded, type Limits } from '@nokta/core/gr
 import { POSITIONS } from '@nokta/core/hand';
 import { ALLOWED_RULES, doubleStopsText } from '@nokta/core/words';
 import { api } from '../../api/client.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();

@@ -6,7 +6,7 @@ import { FEATURES, type Difficulty, type Feature } from '@nokta/core/grade';
 import { beatTempoText } from '@nokta/core/music';
 import { featureName, featureText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const desk = useDesk();
 const difficulty = shallowRef<Difficulty | null>(null);

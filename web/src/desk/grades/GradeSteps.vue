@@ -7,7 +7,7 @@ import { brokenRules, type Breach, type GradeNumber, type Rule } from '@nokta/co
 import type { BarBeat } from '@nokta/core/form';
 import { breachText, contractTexts } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();

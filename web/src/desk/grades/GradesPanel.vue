@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
 import { isGraded } from '@nokta/core/grade';
 import { changeText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
 import ChangeCards from './ChangeCards.vue';
 import ChordsCard from './ChordsCard.vue';

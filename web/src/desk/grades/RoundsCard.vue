@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { timesRound } from '@nokta/core/version';
 import { SLOT_FILLS, type SlotFill } from '@nokta/core/grade';
 import { roundText, slotText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();

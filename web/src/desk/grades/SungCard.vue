@@ -2,7 +2,7 @@
 /** A tune with words: as it is sung, or loosened for strings. */
 import { computed } from 'vue';
 import type { VersionDecisions } from '@nokta/core/grade';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
 
 const desk = useDesk();

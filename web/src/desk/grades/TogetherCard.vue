@@ -6,7 +6,7 @@ import type { SideNote, Together } from '@nokta/core/compare';
 import { barStarts, beatLength } from '@nokta/core/music';
 import { versionName } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const desk = useDesk();
 const shown = ref(false);

@@ -1,17 +1,9 @@
 /** What is decided about a version: its grade and contract, what stays, what is chosen otherwise, its name. */
 import type { UndoneWish } from '@nokta/core/version';
-import type { Phrase } from '@nokta/core/form';
-import {
-  contractOf,
-  withChord,
-  type Contract,
-  type GradeNumber,
-  type SlotFill,
-  type VersionDecisions,
-} from '@nokta/core/grade';
+import { contractOf, withChord, type Contract, type GradeNumber, type VersionDecisions } from '@nokta/core/grade';
 import { barStarts, transposeChord, transposeKey, transposeTune, type Ticks, type Tune } from '@nokta/core/music';
-import { roundText, slotText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useSlots } from '../rooms/slots.ts';
+import { useDesk } from '../rooms/store.ts';
 
 export function useGradeActions() {
   const desk = useDesk();
@@ -66,22 +58,6 @@ export function useGradeActions() {
   const setName = (name: string) => decide({ name: name.trim() || null }, 'name the arrangement');
   const setSung = (change: Partial<Pick<VersionDecisions, 'rhythm' | 'repeated'>>) =>
     decide(change, change.rhythm ? `as ${change.rhythm}` : 'change repeated notes');
-
-  /** What a phrase is when it comes again; null is as the first time. */
-  function setSlot(phrase: Phrase, time: number, fill: SlotFill | null): Promise<void> {
-    const now = decided();
-    const first = phrase.notes[0];
-    if (!now || first === undefined) return Promise.resolve();
-    const { [String(time)]: _, ...others } = now.slots[first] ?? {};
-    const own = fill === null ? others : { ...others, [String(time)]: fill };
-    const { [first]: __, ...rest } = now.slots;
-    if (fill === null && Object.keys(own).length + Object.keys(rest).length === 0) desk.round = 1;
-    desk.spoken = fill === null ? 'As the first time' : `${slotText(fill)}, the ${roundText(time)}`;
-    return decide(
-      { slots: Object.keys(own).length > 0 ? { ...rest, [first]: own } : rest },
-      `${phrase.label}, ${roundText(time)}`,
-    );
-  }
 
   /** Wishes that an edit undid are let go of. */
   function forget(undone: readonly UndoneWish[]): Promise<void> {
@@ -148,7 +124,7 @@ export function useGradeActions() {
     setName,
     setDensity,
     setSung,
-    setSlot,
+    setSlot: useSlots(),
     setChord,
     forget,
     hearBefore,

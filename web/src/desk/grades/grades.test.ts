@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from 'vitest';
 import { decided } from '@nokta/core/arrange';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { fakeServer } from '../test/server.ts';
 import { useGradeActions } from './actions.ts';
 import { freshStores } from '../test/fresh.ts';

@@ -1,6 +1,6 @@
 import { isGraded } from '@nokta/core/grade';
 import { pass } from '../shared/passes.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
 import GradesPanel from './GradesPanel.vue';
 

@@ -2,7 +2,7 @@
 /** Another fingering beside this one: what it costs, where it differs, and taking it over phrase by phrase. */
 import { computed } from 'vue';
 import { reasonTexts } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 import { OTHERS, useHand, type OtherId } from './store.ts';
 import { extraText } from './words.ts';

@@ -9,7 +9,7 @@ import { mdiFlipHorizontal } from '@mdi/js';
 import { HANDS, OCTAVE, patternsOf, spanOf, type FingeredNote } from '@nokta/core/hand';
 import { INSTRUMENT, stopDistance } from '@nokta/core/instrument';
 import { landingText, stopsText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();

@@ -3,7 +3,7 @@
 import { computed, ref, watch } from 'vue';
 import { problemText } from '@nokta/core/words';
 import PanelTabs from '../../theme/parts/PanelTabs.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import FingerBoard from './FingerBoard.vue';
 import NoteCard from './NoteCard.vue';
 import PhraseCard from './PhraseCard.vue';

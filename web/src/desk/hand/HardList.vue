@@ -6,7 +6,7 @@ import { placesOf } from '@nokta/core/arrange';
 import { causeTexts, helpText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import HintLine from '../shared/HintLine.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 import { extraText } from './words.ts';
 import { usePlaces } from '../shared/places.ts';

@@ -4,7 +4,7 @@ import { computed, onMounted, ref, watch } from 'vue';
 import { hasChanged, learnerNamed, type Learner } from '@nokta/core/learner';
 import { instrumentOf } from '@nokta/core/instrument';
 import { useLearners } from '../../learners/store.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 
 const desk = useDesk();

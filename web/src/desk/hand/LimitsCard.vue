@@ -14,7 +14,7 @@ import {
 import { instrumentOf } from '@nokta/core/instrument';
 import { limitText } from '@nokta/core/words';
 import { useLearners } from '../../learners/store.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const desk = useDesk();
 const learners = useLearners();

@@ -7,7 +7,7 @@ import { POSITIONS, type Alternative, type Level, type Way } from '@nokta/core/h
 import { STALE } from '../../workers/protocol.ts';
 import { glideText, pitchesText, problemText, reasonTexts, stopsText, whyTexts } from '@nokta/core/words';
 import OtherWay from '../../theme/parts/OtherWay.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 import { useHand } from './store.ts';
 import WayList from './WayList.vue';

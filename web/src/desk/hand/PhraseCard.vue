@@ -6,7 +6,7 @@ import { patternsOf, twinLicks, twinPhrases, type Way } from '@nokta/core/hand';
 import { stringNames } from '@nokta/core/instrument';
 import { patternText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 import WayList from './WayList.vue';
 

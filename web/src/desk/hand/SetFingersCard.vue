@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue';
 import { bringsFingers } from '@nokta/core/hand';
 import { instrumentOf } from '@nokta/core/instrument';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 
 const desk = useDesk();

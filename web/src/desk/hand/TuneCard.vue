@@ -2,7 +2,7 @@
 /** The left hand of the whole tune: what it does in all, where it is hard, and another fingering beside it. */
 import { computed } from 'vue';
 import { effortText, totalsText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import CompareCard from './CompareCard.vue';
 import HardList from './HardList.vue';
 

@@ -6,7 +6,7 @@ import type { Way } from '@nokta/core/hand';
 import { printedName } from '@nokta/core/music';
 import { reasonTexts } from '@nokta/core/words';
 import OtherWay from '../../theme/parts/OtherWay.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 import { extraText, signs } from './words.ts';
 

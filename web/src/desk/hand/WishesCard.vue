@@ -19,7 +19,7 @@ import {
 import { effectTexts } from '@nokta/core/words';
 import { useLearners } from '../../learners/store.ts';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 
 const desk = useDesk();

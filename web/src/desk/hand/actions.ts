@@ -17,9 +17,9 @@ import { instrumentOf } from '@nokta/core/instrument';
 import { midi } from '@nokta/core/music';
 import type { Phrase } from '@nokta/core/form';
 import { takenFrom, type KnownLearner } from '@nokta/core/learner';
-import { setFor } from '../arranging.ts';
+import { setFor } from '../rooms/arranging.ts';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 type Noted = Pick<FingeredNote, 'id' | 'pitches'>;
 

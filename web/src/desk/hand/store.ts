@@ -6,7 +6,7 @@ import { PRESETS, PRESET_IDS, type FingeredNote, type HandLimits, type PresetId 
 import type { DeskFacts } from '../../workers/facts.ts';
 import { STALE, type Stale } from '../../workers/protocol.ts';
 import type { Beside } from '../../workers/questions.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 export type OtherId = 'second' | 'undecided' | PresetId;
 

@@ -7,7 +7,7 @@ import { printedName } from '@nokta/core/music';
 import { tapesOf } from '@nokta/core/sheet';
 import { patternText } from '@nokta/core/words';
 import { useLook } from '../../settings/look.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const desk = useDesk();
 const look = useLook();

@@ -7,8 +7,8 @@ import type { EngravedLine } from '@nokta/engrave';
 import { engraver } from '../../workers/index.ts';
 import { STALE } from '../../workers/protocol.ts';
 import StripPicture from '../shared/StripPicture.vue';
-import { stripViews, type StripView } from '../shared/strips.ts';
-import { useDesk } from '../store.ts';
+import { stripViews, type StripView } from '../rooms/strips.ts';
+import { useDesk } from '../rooms/store.ts';
 
 /** What would be decided; null shows nothing. */
 const props = defineProps<{ change: Partial<KeyDecisions> | null }>();

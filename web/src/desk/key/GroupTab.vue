@@ -12,8 +12,8 @@ import { keyReasons, memberText, octaveText } from '@nokta/core/words';
 import { useKept } from '../../kept/store.ts';
 import { useLearners } from '../../learners/store.ts';
 import { useLook } from '../../settings/look.ts';
-import { forOtherNotes } from '../arranging.ts';
-import { useDesk } from '../store.ts';
+import { forOtherNotes } from '../rooms/arranging.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useAsked } from './asking.ts';
 import { decisionsFor, instrumentWord, isSetSo, playerOf, playersIn } from './group.ts';
 

@@ -5,7 +5,7 @@ import { computed, onMounted, ref } from 'vue';
 import { mdiRuler } from '@mdi/js';
 import { INSTRUMENT, INSTRUMENTS, LIKE_USUAL, MAKES, type InstrumentMake } from '@nokta/core/instrument';
 import { useKept } from '../../kept/store.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import InstrumentDialog from './InstrumentDialog.vue';
 
 const desk = useDesk();

@@ -13,7 +13,7 @@ import {
 } from '@nokta/core/instrument';
 import { pitchName } from '@nokta/core/music';
 import { useKept } from '../../kept/store.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const props = defineProps<{ like: InstrumentId; make: InstrumentMake }>();
 const open = defineModel<boolean>({ required: true });

@@ -7,7 +7,7 @@ import { keyName, pitchName, transposeKey } from '@nokta/core/music';
 import { octaveOf, withinOctave } from '@nokta/core/compare';
 import { octaveText, retuningText, stringCautions } from '@nokta/core/words';
 import { useKept } from '../../kept/store.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import InstrumentCard from './InstrumentCard.vue';
 
 const desk = useDesk();

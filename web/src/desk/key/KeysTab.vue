@@ -7,7 +7,7 @@ import { keyName, midi, transposeTune } from '@nokta/core/music';
 import { effortBeside, fingerPatternsText, keyReasons, newInKey, octaveText } from '@nokta/core/words';
 import { stringNames, tuningText } from '@nokta/core/instrument';
 import { useLook } from '../../settings/look.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import FirstStrip from './FirstStrip.vue';
 import SideBySide from './SideBySide.vue';
 import { useAsked } from './asking.ts';

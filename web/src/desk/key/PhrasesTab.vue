@@ -9,14 +9,14 @@ import { timesRound } from '@nokta/core/version';
 import { effortBeside, noEchoText, noJoinText, octaveText } from '@nokta/core/words';
 import type { PhraseMove } from '@nokta/core/instrument';
 import { useLook } from '../../settings/look.ts';
-import { useGradeActions } from '../grades/actions.ts';
-import { useDesk } from '../store.ts';
+import { useSlots } from '../rooms/slots.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useAsked } from './asking.ts';
 import { withMove } from './phrases.ts';
 
 const desk = useDesk();
 const look = useLook();
-const grades = useGradeActions();
+const setSlot = useSlots();
 const { found, done, working } = useAsked((how) => desk.askLong(how, 'phrasePlaces'));
 const moves = computed(() => desk.record!.decisions.key.phrases);
 const moveOf = ({ first, last }: PhrasePlace): PhraseMove => moves.value[first] ?? { last, octaves: 0, echo: 0 };
@@ -154,9 +154,7 @@ const REPEATS = [
                 v-if="row.twice"
                 :aria-label="`${row.place.label} the second time`"
                 :value="again(row.phrase.notes[0] ?? '') ?? ''"
-                @change="
-                  grades.setSlot(row.phrase, 2, REPEATS[($event.target as HTMLSelectElement).selectedIndex]!.value)
-                "
+                @change="setSlot(row.phrase, 2, REPEATS[($event.target as HTMLSelectElement).selectedIndex]!.value)"
               >
                 <option v-for="choice in REPEATS" :key="choice.title" :value="choice.value ?? ''">
                   {{ choice.title }}

@@ -7,7 +7,7 @@ import { midi, pitchName } from '@nokta/core/music';
 import { effortBeside, keyReasons, stringCautions } from '@nokta/core/words';
 import { useKept } from '../../kept/store.ts';
 import { useLook } from '../../settings/look.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import FirstStrip from './FirstStrip.vue';
 import SideBySide from './SideBySide.vue';
 import { useAsked } from './asking.ts';

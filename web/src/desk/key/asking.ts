@@ -1,7 +1,7 @@
 /** A long question of the Key pass, asked anew whenever the arrangement changes, with its progress. */
 import { onBeforeUnmount, ref, shallowRef, watch, type Ref, type ShallowRef } from 'vue';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 interface Asking {
   readonly signal: AbortSignal;

@@ -6,7 +6,7 @@ import type { Kept } from '@nokta/core/files';
 import { MAKES } from '@nokta/core/instrument';
 import { UnreachableError, api } from '../../api/client.ts';
 import { useKept } from '../../kept/store.ts';
-import { forOtherNotes, setFor } from '../arranging.ts';
+import { forOtherNotes, setFor } from '../rooms/arranging.ts';
 import { tune } from '../test/server.ts';
 import { decisionsFor, instrumentWord, isSetSo, playerOf, playersIn } from './group.ts';
 import { withMove } from './phrases.ts';

@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue';
 import { mdiChevronDown, mdiChevronUp, mdiDragVertical } from '@mdi/js';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { usePartActions } from './actions.ts';
 
 const desk = useDesk();

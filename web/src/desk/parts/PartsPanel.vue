@@ -4,10 +4,10 @@ import { computed, ref } from 'vue';
 import HintLine from '../shared/HintLine.vue';
 import PanelTabs from '../../theme/parts/PanelTabs.vue';
 import { lickText } from '@nokta/core/words';
-import { useDesk } from '../store.ts';
-import { usePartActions } from '../parts/actions.ts';
-import LearnList from '../parts/LearnList.vue';
-import PhraseCard from '../parts/PhraseCard.vue';
+import { useDesk } from '../rooms/store.ts';
+import { usePartActions } from './actions.ts';
+import LearnList from './LearnList.vue';
+import PhraseCard from './PhraseCard.vue';
 import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();

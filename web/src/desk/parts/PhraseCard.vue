@@ -5,7 +5,7 @@ import { mdiPinOffOutline, mdiPinOutline } from '@mdi/js';
 import { phrasesOf } from '@nokta/core/form';
 import HintLine from '../shared/HintLine.vue';
 import WrittenField from '../../theme/parts/WrittenField.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { usePartActions } from './actions.ts';
 import { differenceText, figureText, lengthText, motionText, relationText } from '@nokta/core/words';
 import { useLook } from '../../settings/look.ts';

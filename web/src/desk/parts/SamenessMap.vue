@@ -5,7 +5,7 @@
  */
 import { computed, ref } from 'vue';
 import { phrasesOf, type BarMaterial } from '@nokta/core/form';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const desk = useDesk();
 

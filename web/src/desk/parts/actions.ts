@@ -12,7 +12,7 @@ import {
   splitPhrase,
   type Phrase,
 } from '@nokta/core/form';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 type Place = Pick<Phrase, 'from' | 'label'>;
 

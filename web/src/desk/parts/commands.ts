@@ -1,7 +1,7 @@
 /** The Parts pass by keys. */
 import type { DeskPlaces, PassCommands, PassKey } from '../shared/passes.ts';
-import { takingTurns } from '../shared/turns.ts';
-import { useDesk } from '../store.ts';
+import { takingTurns } from '../rooms/turns.ts';
+import { useDesk } from '../rooms/store.ts';
 import { usePartActions } from './actions.ts';
 
 export const PART_KEYS: readonly PassKey[] = [

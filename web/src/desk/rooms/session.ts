@@ -12,7 +12,7 @@ import { useLearners } from '../../learners/store.ts';
 import { kindOf, type RecordRef } from '../../outbox/kinds.ts';
 import { useOutbox } from '../../outbox/outbox.ts';
 import { laidOver, withWaiting, type Entry } from '../../outbox/queue.ts';
-import { createWorking } from '../working.ts';
+import { createWorking } from './working.ts';
 import { followOthers } from './others.ts';
 
 /** Undo walks along what the server has. */

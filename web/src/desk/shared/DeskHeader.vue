@@ -17,7 +17,7 @@ import { useLearners } from '../../learners/store.ts';
 import { useAppTheme } from '../../settings/theme.ts';
 import LookMenu from './LookMenu.vue';
 import type { Pass, PassId } from './passes.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 defineProps<{ pass: PassId; passes: readonly Pass[] }>();
 const emit = defineEmits<{ go: [pass: PassId]; help: []; ask: [] }>();

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A line that is about some notes: pointing at it marks them on strips and rail, a click goes to the first. */
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const props = defineProps<{ notes: readonly string[] }>();
 const desk = useDesk();

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 /** One phrase: bow, staff, finger tab and hand, lined up note by note. */
-import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import { mdiChevronDown, mdiChevronUp, mdiPinOutline, mdiPlay, mdiStop } from '@mdi/js';
-import { lanesOf, type DrawnNote, type LaneId } from '@nokta/core/sheet';
+import type { DrawnNote, LaneId } from '@nokta/core/sheet';
 import { pitchesText, relationText, shortFlagText, flagText, stopsText } from '@nokta/core/words';
 import type { EngravedLine } from '@nokta/engrave';
 import LaneDrawing from './LaneDrawing.vue';
 import { isExactCopy } from '@nokta/core/form';
-import type { StripView } from './strips.ts';
+import { useBoundaryDrag } from './boundaryDrag.ts';
+import { SPACE, stripLayout } from './stripLayout.ts';
+import type { StripView } from '../rooms/strips.ts';
 
 // What belongs to other strips is not handed in, so that a strip is drawn anew only for its own sake.
 const props = defineProps<{
@@ -37,10 +39,6 @@ const emit = defineEmits<{
   move: [phraseId: string, edge: 'start' | 'end', noteId: string];
 }>();
 
-/** Pixels to a staff space at the strip's natural size; lanes are drawn for it. */
-const SPACE = 7;
-/** Room between the strip and another fingering below it. */
-const OTHER_GAP = 2;
 /** The line under a note that is not as in the tune. */
 const CHANGED = 2;
 /** A short phrase is not blown up beyond this, so that three strips stand on the desk together. */
@@ -54,39 +52,9 @@ const opened = ref(false);
 const folded = computed(
   () => exactCopy.value && !opened.value && !phrase.value.notes.some((id) => props.beside?.differing.has(id)),
 );
-const layout = computed(() => {
-  const staff = props.staff;
-  if (!staff) return null;
-  const width = staff.width * SPACE;
-  const input = {
-    ...props.view,
-    x: (id: string) => (staff.heads[id] ? staff.heads[id].x * SPACE : undefined),
-    width,
-    barlines: staff.barlines.map((x) => x * SPACE),
-  };
-  let y = 0;
-  const stack = (lane: { readonly height: number }) => {
-    const top = y;
-    y += lane.height;
-    return top;
-  };
-  const lanes = lanesOf(input, props.lanes);
-  const above = lanes.filter(({ side }) => side === 'above').map((lane) => ({ ...lane, top: stack(lane) }));
-  const staffTop = stack({ height: staff.height * SPACE });
-  const below = lanes.filter(({ side }) => side === 'below').map((lane) => ({ ...lane, top: stack(lane) }));
-  const [other] = props.beside ? lanesOf({ ...input, notes: props.beside.notes }, ['tab']) : [];
-  y += OTHER_GAP;
-  const otherTop = other ? stack({ height: other.height + 2 * OTHER_GAP }) : y;
-  return {
-    width,
-    height: y,
-    lanes: [...above, ...below],
-    staffTop,
-    staffHeight: staff.height * SPACE,
-    other,
-    otherTop,
-  };
-});
+const layout = computed(() =>
+  props.staff ? stripLayout(props.staff, props.view, props.lanes, props.beside?.notes ?? null) : null,
+);
 /** What a marked column says to those who do not see it. */
 const SAYS = {
   sounding: 'sounds now',
@@ -124,35 +92,10 @@ const columns = computed(() =>
   }),
 );
 
-/** The edge being dragged, and the note that it would stand before. */
-const dragging = shallowRef<{ readonly edge: 'start' | 'end'; readonly note: string; readonly x: number } | null>(null);
 const score = useTemplateRef<SVGSVGElement>('score');
-/** From the note's column back to where a line before it stands. */
-const BEFORE = 13;
-
-function drag(edge: 'start' | 'end', event: PointerEvent): void {
-  event.preventDefault();
-  (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  follow(edge, event);
-}
-
-/** The nearest note that the edge can stand before: never the first, which would leave nothing. */
-function follow(edge: 'start' | 'end', event: PointerEvent): void {
-  const picture = score.value;
-  const matrix = picture?.getScreenCTM();
-  const candidates = places.value.filter(({ note }) => !note.grace).slice(1);
-  if (!picture || !matrix || candidates.length === 0) return;
-  const x = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse()).x;
-  const away = ({ x: place }: (typeof candidates)[number]) => Math.abs(place - BEFORE - x);
-  const nearest = candidates.reduce((best, one) => (away(one) < away(best) ? one : best));
-  dragging.value = { edge, note: nearest.note.id, x: nearest.x - BEFORE };
-}
-
-function letGo(): void {
-  const moved = dragging.value;
-  dragging.value = null;
-  if (moved) emit('move', phrase.value.id, moved.edge, moved.note);
-}
+const { dragging, drag, follow, letGo, letBe } = useBoundaryDrag(score, places, (edge, note) =>
+  emit('move', phrase.value.id, edge, note),
+);
 
 const relation = computed(() => relationText(phrase.value.relation, props.view.likeLabel ?? ''));
 /** Notes in which it differs from what it is like, here and there. */
@@ -286,7 +229,7 @@ function label(note: DrawnNote): string {
             @pointerdown="drag(edge, $event)"
             @pointermove="dragging && follow(edge, $event)"
             @pointerup="letGo"
-            @pointercancel="dragging = null"
+            @pointercancel="letBe"
           >
             <rect x="-8" y="0" width="16" :height="layout.height" />
             <path :d="`M0 4 V${layout.height - 4}`" />

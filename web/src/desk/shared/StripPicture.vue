@@ -3,7 +3,7 @@
 import type { EngravedLine } from '@nokta/engrave';
 import type { LaneId } from '@nokta/core/sheet';
 import PhraseStrip from './PhraseStrip.vue';
-import type { StripView } from './strips.ts';
+import type { StripView } from '../rooms/strips.ts';
 
 const {
   view,

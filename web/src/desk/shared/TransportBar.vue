@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { mdiPlay, mdiRepeat, mdiStop, mdiTuneVariant } from '@mdi/js';
 import WorkingSign from '../../theme/parts/WorkingSign.vue';
 import SoundMenu from './SoundMenu.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import type { Scope } from '@nokta/core/practice';
 import type { SoundSettings } from '../../sound/settings.ts';
 

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, ref, type EffectScope } from 'vue';
 import type { Mix, Player, PlayOptions } from '../../sound/player.ts';
 import type { Score } from '@nokta/core/practice';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { fakeServer } from '../test/server.ts';
 import { useTransport } from './transport.ts';
 import { freshStores } from '../test/fresh.ts';

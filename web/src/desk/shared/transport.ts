@@ -7,7 +7,7 @@ import type { createPlayer } from '../../sound/player.ts';
 import { FIRST_SOUND, type SoundSettings } from '../../sound/settings.ts';
 import { createTunePlayer, type Heard } from '../../sound/tunePlayer.ts';
 import { useLook } from '../../settings/look.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 /** Milliseconds from the first strips until the samples are loaded. */
 const READING_MS = 2000;

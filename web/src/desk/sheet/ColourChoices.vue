@@ -5,7 +5,7 @@ import { mdiClose, mdiPlus } from '@mdi/js';
 import { STRING_COLOURS, TAPE_COLOURS, type Tape } from '@nokta/core/paper';
 import { tapesOf } from '@nokta/core/sheet';
 import { useLook } from '../../settings/look.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const desk = useDesk();
 const look = useLook();

@@ -4,7 +4,7 @@ import { computed, shallowRef, watch } from 'vue';
 import type { Loss, LossyFormat } from '@nokta/core/formats';
 import { formatText, lossText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const ENDINGS: readonly LossyFormat[] = ['musicxml', 'abc', 'mid'];
 const desk = useDesk();

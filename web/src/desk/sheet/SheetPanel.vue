@@ -16,7 +16,7 @@ import { PAPER_SIZE } from '@nokta/core/sheet';
 import { fileUrl, messageOf } from '../../api/client.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
 import TickList from '../../theme/parts/TickList.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { packFolder } from './folder.ts';
 import { useLook } from '../../settings/look.ts';
 import LaneTicks from '../shared/LaneTicks.vue';

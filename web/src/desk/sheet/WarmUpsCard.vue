@@ -6,7 +6,7 @@ import type { WarmUpChoice } from '@nokta/core/paper';
 import { useLook } from '../../settings/look.ts';
 import { STALE } from '../../workers/protocol.ts';
 import type { PlayableWarmUp } from '../../workers/questions.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 const desk = useDesk();
 const look = useLook();

@@ -7,7 +7,7 @@ import { useKept } from '../../kept/store.ts';
 import { useLearners } from '../../learners/store.ts';
 import { useLook } from '../../settings/look.ts';
 import { moveStyles } from '../../settings/older.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 /** Shares of the room's width. */
 const ZOOMS = [0.5, 0.75, 1, 1.4, 2] as const;

@@ -7,7 +7,7 @@ import { VOICES, type Talk, type Voice } from '@nokta/core/talk';
 import { canSpeak, readAloud, sayNothing } from '../../sound/speech.ts';
 import { STALE } from '../../workers/protocol.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useSoundSettings } from '../shared/transport.ts';
 import { useTalkActions } from './actions.ts';
 import { useLook } from '../../settings/look.ts';

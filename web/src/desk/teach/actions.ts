@@ -1,6 +1,6 @@
 /** What the teacher says of a phrase in other words. */
 import type { Phrase } from '@nokta/core/form';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 export function useTalkActions() {
   const desk = useDesk();

@@ -6,7 +6,7 @@ import { placesOf } from '@nokta/core/arrange';
 import { lookOverText, type LookOverWords } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import HintLine from '../shared/HintLine.vue';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();

@@ -9,7 +9,7 @@ import WrittenField from '../../theme/parts/WrittenField.vue';
 import VersionList from './write/VersionList.vue';
 import WritePanel from './write/WritePanel.vue';
 import { useWriter } from './write/writer.ts';
-import { useDesk } from '../store.ts';
+import { useDesk } from '../rooms/store.ts';
 
 /** The text editor is large and not always wanted. */
 const AbcEditor = defineAsyncComponent(() => import('./write/AbcEditor.vue'));

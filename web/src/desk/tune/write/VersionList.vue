@@ -8,7 +8,7 @@ import type { VersionRecord, VersionSummary } from '@nokta/api';
 import { changeBetween } from '@nokta/core/edit';
 import { barNumbers } from '@nokta/core/music';
 import { api, messageOf } from '../../../api/client.ts';
-import { useDesk } from '../../store.ts';
+import { useDesk } from '../../rooms/store.ts';
 import { useWriter } from './writer.ts';
 
 const desk = useDesk();

@@ -4,7 +4,7 @@ import { applyChange, type TuneChange } from '@nokta/core/edit';
 import { readAbc, writeAbc } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import { api } from '../../../api/client.ts';
-import { useDesk } from '../../store.ts';
+import { useDesk } from '../../rooms/store.ts';
 import { linesOf } from './lines.ts';
 import { useWriter } from './writer.ts';
 import { freshStores } from '../../test/fresh.ts';
@@ -47,6 +47,68 @@ async function openWriter(music: string) {
 }
 
 freshStores();
+
+describe('over rests', () => {
+  it('fills an empty bar note by note, with the length that was set', async () => {
+    const { writer, music } = await openWriter('G8 | z8 | A8 |]');
+    writer.goTo(writer.events[1]!.id);
+    writer.setLength('quarter');
+    for (const letter of ['A', 'B', 'C'] as const) writer.letter(letter);
+    expect(music()).toBe('G8 | A2 B2 c2 z2 | A8 |]');
+    expect(writer.mode).toBe('box');
+    writer.letter('D');
+    expect(music()).toBe('G8 | A2 B2 c2 d2 | A8 |]');
+    expect(writer.mode).toBe('caret');
+  });
+
+  it('takes the value of a rest that is shorter than the note, and signs of its place', async () => {
+    const { writer, music } = await openWriter('G6 "D"z | A8 |]');
+    writer.goTo(writer.events[1]!.id);
+    writer.length = 'half';
+    writer.letter('A');
+    expect(music()).toBe('G6 "D"A | A8 |]');
+  });
+});
+
+describe('a tie', () => {
+  it('goes to the next note, to the one before, or to the one that is written next', async () => {
+    const { writer, music } = await openWriter('G4 |]');
+    writer.start();
+    writer.setLength('quarter');
+    writer.letter('A');
+    writer.tie();
+    expect(music()).toBe('G4 A2 |]');
+    writer.letter('A');
+    expect(music()).toBe('G4 A2- A2 |]');
+    writer.letter('A');
+    writer.tie();
+    expect(music()).toBe('G4 A2- A2- | A2 |]');
+    writer.tie();
+    writer.letter('B');
+    expect(music()).toBe('G4 A2- A2- | A2 B2 |]');
+    writer.goTo(writer.events[0]!.id);
+    writer.tie();
+    expect(writer.current!.kind === 'note' && writer.current!.heads[0]!.tied).toBeFalsy();
+  });
+});
+
+it('says why a key does nothing', async () => {
+  const { desk, writer } = await openWriter('G4 z4 |]');
+  writer.goTo(writer.events[1]!.id);
+  const silent: [string, () => void, RegExp][] = [
+    ['tie', () => writer.tie(), /begins at a note/],
+    ['rest', () => writer.rest(), /already/],
+    ['step', () => writer.pitchBy('step', 1), /no pitch/],
+    ['double stop', () => writer.chordLetter('E'), /needs a note/],
+    ['paste', () => writer.paste(), /Nothing is copied/],
+    ['slur', () => writer.slur(), /two notes/],
+  ];
+  for (const [key, press, why] of silent) {
+    desk.spoken = '';
+    press();
+    expect(desk.spoken, key).toMatch(why);
+  }
+});
 
 describe('at the end of the tune', () => {
   it('writes on behind the last note, with the length that was set', async () => {

@@ -3,7 +3,7 @@
 import { computed } from 'vue';
 import { GRADE_NUMBERS, contractFor, type GradeId } from '@nokta/core/grade';
 import { INSTRUMENTS, type InstrumentId } from '@nokta/core/instrument';
-import { useDesk } from '../store.ts';
+import { useDesk } from './rooms/store.ts';
 
 const open = defineModel<boolean>({ required: true });
 const desk = useDesk();

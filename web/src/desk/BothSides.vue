@@ -2,7 +2,7 @@
 /** Two sides of what was changed: here, and meanwhile in another window. The teacher says which one counts. */
 import { computed } from 'vue';
 import { format } from 'date-fns';
-import { useDesk } from '../store.ts';
+import { useDesk } from './rooms/store.ts';
 
 const desk = useDesk();
 const held = computed(() => desk.conflict?.held ?? null);

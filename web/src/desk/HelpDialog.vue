@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The desk's keys. */
 import { computed } from 'vue';
-import { KEY_ROWS, passRows } from './keys.ts';
-import type { Pass } from './passes.ts';
-import { CLIP_ROW, WRITE_ROWS } from '../tune/write/keys.ts';
+import { KEY_ROWS, passRows } from './shared/keys.ts';
+import type { Pass } from './shared/passes.ts';
+import { CLIP_ROW, WRITE_ROWS } from './tune/write/keys.ts';
 
 const shown = defineModel<boolean>({ required: true });
 const props = defineProps<{ writing: boolean; pass: Pass }>();

@@ -4,7 +4,7 @@ import type { ArrangementRecord, TuneRecord } from '@nokta/api';
 import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
 import type { GradeId } from '@nokta/core/grade';
 import { instrumentOf, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
-import { api, messageOf } from '../api/client.ts';
+import { api, messageOf } from '../../api/client.ts';
 
 export interface ArrangingState {
   readonly tune: ShallowRef<TuneRecord | null>;

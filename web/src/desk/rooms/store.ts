@@ -7,17 +7,17 @@ import { neededAgain, type FingeredNote } from '@nokta/core/hand';
 import type { InstrumentId, InstrumentMake } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
 import { partingText } from '@nokta/core/words';
-import { useOutbox } from '../outbox/outbox.ts';
-import type { Delivery } from '../outbox/queue.ts';
-import { useLook } from '../settings/look.ts';
+import { useOutbox } from '../../outbox/outbox.ts';
+import type { Delivery } from '../../outbox/queue.ts';
+import { useLook } from '../../settings/look.ts';
 import { createArranging, setFor } from './arranging.ts';
-import { createConflict } from './rooms/conflict.ts';
-import { createHearing } from './rooms/hearing.ts';
-import { createSelection } from './rooms/selection.ts';
-import { createSession } from './rooms/session.ts';
-import { createUndo } from './rooms/undo.ts';
-import { useShownStrips } from './shared/shown.ts';
-import { stripSource } from './shared/strips.ts';
+import { createConflict } from './conflict.ts';
+import { createHearing } from './hearing.ts';
+import { createSelection } from './selection.ts';
+import { createSession } from './session.ts';
+import { createUndo } from './undo.ts';
+import { useShownStrips } from './shown.ts';
+import { stripSource } from './strips.ts';
 
 export type SaveState = Delivery;
 

@@ -1,15 +1,15 @@
 import { describe, expect, it, vi } from 'vitest';
 import { splitPhrase } from '@nokta/core/form';
-import { UnreachableError, api } from '../api/client.ts';
-import { useHandActions } from './hand/actions.ts';
-import { STALE } from '../workers/protocol.ts';
+import { UnreachableError, api } from '../../api/client.ts';
+import { useHandActions } from '../hand/actions.ts';
+import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from './store.ts';
-import { tellNotice } from '../notices/notices.ts';
-import { NO_STEPS, fakeServer, tune } from './test/server.ts';
-import { failNext } from './test/workers.ts';
-import { freshStores } from './test/fresh.ts';
+import { tellNotice } from '../../notices/notices.ts';
+import { NO_STEPS, fakeServer, tune } from '../test/server.ts';
+import { failNext } from '../test/workers.ts';
+import { freshStores } from '../test/fresh.ts';
 
-vi.mock('../workers/index.ts', async () => (await import('./test/workers.ts')).fakeWorkers());
+vi.mock('../../workers/index.ts', async () => (await import('../test/workers.ts')).fakeWorkers());
 
 const settled = () => new Promise((resolve) => setTimeout(resolve, 5));
 
@@ -73,7 +73,7 @@ describe('deciding', () => {
   it('engraves nothing anew for a finger, but does for a key', async () => {
     fakeServer();
     const desk = await openDesk();
-    const { engraver } = await import('../workers/index.ts');
+    const { engraver } = await import('../../workers/index.ts');
     vi.mocked(engraver.engrave).mockClear();
     await useHandActions().finger(desk.selected!, desk.selected!.stops, 'x');
     expect(engraver.engrave).not.toHaveBeenCalled();
@@ -85,7 +85,7 @@ describe('deciding', () => {
     fakeServer();
     vi.spyOn(api, 'edit').mockResolvedValue({ id: 't1', revision: 2, made: 2, others: false, tune, ...NO_STEPS });
     const desk = await openDesk();
-    const { engraver } = await import('../workers/index.ts');
+    const { engraver } = await import('../../workers/index.ts');
     vi.mocked(engraver.engrave).mockClear();
     desk.showStrips(false);
     desk.editTune({ ...tune, bars: tune.bars.slice(0, 1) }, 'delete a bar');

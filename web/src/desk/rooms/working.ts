@@ -4,11 +4,11 @@ import { phraseLine } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
-import { messageOf } from '../api/client.ts';
-import { engraver, startDesk } from '../workers/index.ts';
-import type { DeskFacts } from '../workers/facts.ts';
-import type { DeskClient, Workpiece } from '../workers/deskClient.ts';
-import { STALE } from '../workers/protocol.ts';
+import { messageOf } from '../../api/client.ts';
+import { engraver, startDesk } from '../../workers/index.ts';
+import type { DeskFacts } from '../../workers/facts.ts';
+import type { DeskClient, Workpiece } from '../../workers/deskClient.ts';
+import { STALE } from '../../workers/protocol.ts';
 
 /** A strip's staff is known by the stretch that it shows: phrases may be parted anew. */
 export const staffKey = ({ from, to }: Pick<Phrase, 'from' | 'to'>): string => `${from}-${to}`;
