@@ -33,6 +33,7 @@ const PASSES = ['tune', 'parts', 'key', 'hand', 'bow', 'grades', 'sheet', 'teach
 
 /** The web's folders in their order, likewise. */
 const WEB = [
+  'turns',
   'api',
   'notices',
   'outbox',

@@ -9,6 +9,7 @@ import { v4 as newId } from 'uuid';
 import { del, entries as stored, set, createStore } from 'idb-keyval';
 import { RefusedError, messageOf } from '../api/client.ts';
 import type { AnyRecord } from '@nokta/api';
+import { takingTurns, type TakeTurn } from '../turns/turns.ts';
 import { kindOf } from './kinds.ts';
 import {
   deliveryOf,
@@ -113,10 +114,10 @@ export const useOutbox = defineStore('outbox', () => {
   let failures = 0;
   let again: ReturnType<typeof setTimeout> | undefined;
   /** One change of a tune is on its way at a time, so that undo finds them in the order in which they were made. */
-  const turns = new Map<string, Promise<unknown>>();
+  const turns = new Map<string, TakeTurn>();
   let begun: Promise<void> | null = null;
   /** Rows are written to the shelf one after the other. */
-  let shelving: Promise<unknown> = Promise.resolve();
+  const shelving = takingTurns();
 
   const queueOf = (record: RecordRef): Queue | null => queues.value.get(keyOf(record)) ?? null;
 
@@ -130,12 +131,10 @@ export const useOutbox = defineStore('outbox', () => {
 
   /** A browser that keeps nothing is no reason not to send; but it is told. */
   function shelve(work: () => Promise<void>): void {
-    shelving = shelving
-      .then(() => within(WRITES_IN, work()))
-      .then(
-        () => (keeps.value = shelf !== NO_SHELF),
-        () => (keeps.value = false),
-      );
+    void shelving(() => within(WRITES_IN, work())).then(
+      () => (keeps.value = shelf !== NO_SHELF),
+      () => (keeps.value = false),
+    );
   }
 
   /** Takes up what an earlier page left, and sends it; once. */
@@ -219,16 +218,13 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   /** @returns null where the row was given up, or held, while others had their turn */
-  async function inTurn({ tuneId, record }: Queue): Promise<Answered | 'done' | null> {
-    const before = turns.get(tuneId) ?? Promise.resolve();
-    const own = before
-      .catch(() => undefined)
-      .then(() => {
-        const now = queueOf(record);
-        return now && !now.held ? send(now) : null;
-      });
-    turns.set(tuneId, own);
-    return own;
+  function inTurn({ tuneId, record }: Queue): Promise<Answered | 'done' | null> {
+    const turn = turns.get(tuneId) ?? takingTurns();
+    turns.set(tuneId, turn);
+    return turn(() => {
+      const now = queueOf(record);
+      return now && !now.held ? send(now) : null;
+    });
   }
 
   function arrived(key: string, { made, others, ...now }: Answered): void {

@@ -4,6 +4,7 @@ import type { Tune } from '@nokta/core/music';
 import type { DeskChange } from './deskService.ts';
 import { applyPatch, type DeskFacts } from './facts.ts';
 import { STALE, deskOf, type Desk, type DeskPort, type Progress, type Stale } from './protocol.ts';
+import { takingTurns } from '../turns/turns.ts';
 import type { Questions } from './questions.ts';
 
 /** What there is to work on. */
@@ -43,7 +44,7 @@ export function deskClient(
   }
 
   /** A patch builds on the one before, so each is applied, in order, whether or not it is shown. */
-  let applied: Promise<unknown> = Promise.resolve();
+  const applied = takingTurns();
 
   async function work({ tune, decisions, timeRound = 1 }: Workpiece, progress?: Progress): Promise<DeskFacts | Stale> {
     const slices = Object.entries(decisions).filter(
@@ -60,16 +61,12 @@ export function deskClient(
     sentRound = timeRound;
     anew = false;
     const answer = desk.derive(change, progress);
-    const before = applied;
-    const own = (async () => {
-      await before;
+    return applied(async () => {
       const given = await answer;
       if (!given) return STALE;
       facts = applyPatch(given.patch, tune, facts);
       return given.late ? STALE : facts;
-    })();
-    applied = own;
-    return own;
+    });
   }
 
   return { ask: desk.ask, askLong: desk.askLong, work, reset };

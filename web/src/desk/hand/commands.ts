@@ -2,7 +2,7 @@
 import type { Alternative, FingeredNote, Finger } from '@nokta/core/hand';
 import { stopsText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
-import { takingTurns } from '../rooms/turns.ts';
+import { takingTurns } from '../../turns/turns.ts';
 import { useDesk } from '../rooms/store.ts';
 import { useHandActions } from './actions.ts';
 import { fingerOf, nearestBeyond, onOtherString, stringOf, withFinger, type OtherWay } from './choose.ts';

@@ -1,6 +1,6 @@
 /** The Parts pass by keys. */
 import type { DeskPlaces, PassCommands, PassKey } from '../shared/passes.ts';
-import { takingTurns } from '../rooms/turns.ts';
+import { takingTurns } from '../../turns/turns.ts';
 import { useDesk } from '../rooms/store.ts';
 import { usePartActions } from './actions.ts';
 

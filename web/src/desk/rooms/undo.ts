@@ -4,6 +4,7 @@ import { v4 as newId } from 'uuid';
 import { RefusedError, UnreachableError, messageOf } from '../../api/client.ts';
 import { kindOf, type RecordRef } from '../../outbox/kinds.ts';
 import { useOutbox } from '../../outbox/outbox.ts';
+import { takingTurns } from '../../turns/turns.ts';
 import { NOT_YET, type Session } from './session.ts';
 
 type Way = 'undo' | 'redo';
@@ -36,21 +37,13 @@ export function createUndo({ tune, record, put, compute, problem, spoken }: Sess
   }
 
   /** Steps stand in line too: the second of two quick ones begins where the first has arrived. */
-  let stepping: Promise<void> = Promise.resolve();
-  let steps = 0;
-  function step(way: Way): Promise<void> {
-    steps += 1;
-    stepping = stepping
-      .catch(() => undefined)
-      .then(() => take(way))
-      .finally(() => (steps -= 1));
-    return stepping;
-  }
+  const inTurn = takingTurns();
+  const step = (way: Way): Promise<void> => inTurn(() => take(way));
 
   /** Runs at once, or, while something is being undone, when that is done: what is decided next builds on it. */
   function afterSteps(run: () => unknown): void {
-    if (steps === 0) run();
-    else void stepping.catch(() => undefined).then(run);
+    if (inTurn.isFree()) run();
+    else void inTurn(run);
   }
 
   /** The step whose answer did not come: it may have been taken, and is known by its id when it is asked for again. */
