@@ -31,7 +31,7 @@ async function template(name: 'empty' | 'demo'): Promise<void> {
   const store = await openStore(place);
   const library = await openLibrary(store);
   if (name === 'demo') await loadDemo(library);
-  await library.forms.stop();
+  await library.jobs.stop();
   await library.analysing.stop();
   await store.close();
 }

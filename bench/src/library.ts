@@ -94,7 +94,7 @@ export async function fillLibrary(): Promise<LibraryFigures> {
     }
   }
   // What finding costs is measured by itself.
-  await library.forms.stop();
+  await library.jobs.stop();
   const melody = /\|: (\w{8})/.exec(madeUp(7))![1]!.split('').join(' ');
   const queries = {
     words: { words: 'kettle harbour' },

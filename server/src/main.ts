@@ -67,7 +67,7 @@ async function main(): Promise<void> {
     console.log(`Nokta is ready at ${addressFor(port)}${demo ? '  (demo data, fresh at each start)' : ''}`);
     if (!demo) console.log(`Your tunes are kept in ${directory}`);
     if (demo) void clearBefore(directory).catch((error: unknown) => log.warn(error));
-    library.forms.poke();
+    library.jobs.poke();
     stopWhenAsked(server, library, store, lock);
   } catch (error) {
     await store?.close().catch(() => undefined);
@@ -117,7 +117,7 @@ function stopWhenAsked(server: Server, library: Library, store: Store, lock: Loc
   const stop = () => {
     server.close();
     server.closeAllConnections();
-    void library.forms
+    void library.jobs
       .stop()
       .then(() => Promise.all([library.drawing.stop(), library.analysing.stop()]))
       .then(() => store.close())

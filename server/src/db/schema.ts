@@ -111,6 +111,19 @@ export const log = pgTable(
   (table) => [index('log_record').on(table.record, table.at)],
 );
 
+/** Work in the background that a process has claimed; gone when it is done. */
+export const jobs = pgTable(
+  'jobs',
+  {
+    kind: text().notNull(),
+    /** The record that it is about. */
+    subject: text().notNull(),
+    claimedBy: text('claimed_by').notNull(),
+    claimedAt: moment('claimed_at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.kind, table.subject] })],
+);
+
 /** States of a tune that the teacher gave a name. */
 export const tuneVersions = pgTable('tune_versions', {
   id: text().primaryKey(),

@@ -90,5 +90,5 @@ export async function loadDemo(library: Library): Promise<void> {
   );
   await addTunes(library, tunes);
   await keepThings(library);
-  await library.forms.settle();
+  await library.jobs.settle();
 }

@@ -185,7 +185,7 @@ async function settingsOf(
   return found;
 }
 
-export async function facetsOf({ db, forms }: Pick<Library, 'db' | 'forms'>): Promise<Facets> {
+export async function facetsOf({ db, jobs }: Pick<Library, 'db' | 'jobs'>): Promise<Facets> {
   const group = async (column: TextColumn): Promise<readonly Facet[]> => {
     const rows = await db
       .select({ value: column, tunes: count() })
@@ -209,6 +209,6 @@ export async function facetsOf({ db, forms }: Pick<Library, 'db' | 'forms'>): Pr
     form: await group(tunes.form),
     trait: await each(tunes.traits),
     tag: await each(tunes.tags),
-    waiting: await forms.waiting(),
+    waiting: await jobs.waiting('form'),
   };
 }

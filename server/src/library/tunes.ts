@@ -18,7 +18,8 @@ import { tuneKind } from './kinds.ts';
 import { storedTune } from './stored.ts';
 import { factsOf, formFactsOf, type FormFacts } from './facts.ts';
 import { analysingThread, drawingThread, type Analysing, type Drawing } from '../thread.ts';
-import { Forms } from './forms.ts';
+import { Jobs } from '../jobs/jobs.ts';
+import { formJob } from './forms.ts';
 import { loadMelodies, type Melodies } from './melodies.ts';
 import { Notices } from '../records/notices.ts';
 import { notifyTune } from './touch.ts';
@@ -27,7 +28,8 @@ import { notifyTune } from './touch.ts';
 export interface Library {
   readonly db: Database;
   readonly melodies: Melodies;
-  readonly forms: Forms;
+  /** What is worked out in the background. */
+  readonly jobs: Jobs;
   /** Who wants to know which record changed. */
   readonly notices: Notices;
   readonly drawing: Drawing;
@@ -37,20 +39,20 @@ export interface Library {
 /** Everything that works on one store. */
 export async function openLibrary(
   store: Pick<Store, 'db' | 'listen'>,
-  onProblem?: (problem: unknown) => void,
+  onProblem: (problem: unknown) => void = () => undefined,
 ): Promise<Library> {
   const { db } = store;
   const analysing = analysingThread();
-  const forms = new Forms(db, analysing, onProblem);
+  const jobs = new Jobs(db, [formJob(db, analysing, onProblem)], onProblem);
   const notices = await new Notices().begin(store);
   const melodies = await loadMelodies(db);
   // Melody and form follow the tune, whoever changed it.
   notices.on(({ kind, id }) => {
     if (kind !== 'tune') return;
     melodies.look(id);
-    forms.poke();
+    jobs.poke();
   });
-  return { db, melodies, forms, notices, drawing: drawingThread(), analysing };
+  return { db, melodies, jobs, notices, drawing: drawingThread(), analysing };
 }
 
 export interface NewTune {

@@ -67,7 +67,7 @@ export async function startHarness(template?: TemplateName): Promise<Harness> {
     async stop() {
       server.closeAllConnections();
       server.close();
-      await library.forms.stop();
+      await library.jobs.stop();
       await Promise.all([library.drawing.stop(), library.analysing.stop()]);
       await store.close();
       await rm(directory, { recursive: true, force: true });

@@ -80,7 +80,7 @@ beforeAll(async () => {
   library = await openLibrary(store);
 }, 60_000);
 afterAll(async () => {
-  await library.forms.stop();
+  await library.jobs.stop();
   await Promise.all([library.drawing.stop(), library.analysing.stop()]);
   await store.close();
   await rm(directory, { recursive: true, force: true });

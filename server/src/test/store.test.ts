@@ -25,7 +25,7 @@ const TUNE = fresh(tuneFrom('X:1\nT:Brass Hinge\nM:4/4\nL:1/8\nK:D\nd4 A4 | F4 D
 async function open(place: string): Promise<Library & { close(): Promise<void> }> {
   const store = await openStore(place);
   const library = await openLibrary(store);
-  return { ...library, close: () => library.forms.stop().then(() => store.close()) };
+  return { ...library, close: () => library.jobs.stop().then(() => store.close()) };
 }
 
 const all = async (library: Library) => (await listTunes(library, listQuery.parse({}))).tunes;
@@ -92,9 +92,9 @@ describe('the store on disk', () => {
       library,
       Array.from({ length: 9 }, () => fresh(dialogue)),
     );
-    expect(await library.forms.waiting()).toBeGreaterThan(0);
-    await library.forms.settle();
-    expect(await library.forms.waiting()).toBe(0);
+    expect(await library.jobs.waiting('form')).toBeGreaterThan(0);
+    await library.jobs.settle();
+    expect(await library.jobs.waiting('form')).toBe(0);
     const { tunes: found } = await listTunes(
       library,
       listQuery.parse({ trait: 'question and answer', words: 'AA 16 bars' }),
