@@ -94,3 +94,20 @@ export function writeNavigation(bar: Bar): { start: readonly string[]; end: read
     end: [...(bar.toCoda ? ['coda'] : []), ...(bar.fine ? ['fine'] : []), ...jump],
   };
 }
+
+/** Signs with a second, shorter way of writing them. */
+const SHORT_NAMES: Readonly<Record<string, string>> = {
+  'crescendo(': '<(',
+  'crescendo)': '<)',
+  'diminuendo(': '>(',
+  'diminuendo)': '>)',
+};
+
+/**
+ * A sign as it may stand in the file.
+ * @example signNames('crescendo(') // '!crescendo(!, or !<(!,'
+ */
+export function signNames(name: string): string {
+  const short = SHORT_NAMES[name];
+  return short ? `!${name}!, or !${short}!,` : `!${name}!`;
+}

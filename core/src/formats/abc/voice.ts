@@ -31,7 +31,7 @@ import type { Problem } from '../problem.ts';
 import { LEFT_OF, RIGHT_OF, chordText, readEndings, realLength, tieOn } from './elements.ts';
 import { alterOf, isFree, readKey, readMetre } from './keys.ts';
 import type { ParsedBar, ParsedElement, ParsedKey, ParsedMeter, ParsedNote, ParsedTempo } from './parsed.ts';
-import { readSign } from './signs.ts';
+import { readSign, signNames } from './signs.ts';
 import { readTempo } from './tempo.ts';
 
 /** Tuplets whose time depends on the metre. */
@@ -438,7 +438,7 @@ class VoiceReader {
       else
         this.notice(
           element.startChar,
-          `The sign !${name}! was left out; it says nothing to the fingers or the bow here.`,
+          `The sign ${signNames(name)} was left out; it says nothing to the fingers or the bow here.`,
         );
     }
     return { signs, fingers };
