@@ -132,6 +132,8 @@ const isTied = ({ bars }: Tune, id: string): boolean => {
   return notes[at - 1]?.heads.some(({ tied }) => tied) ?? false;
 };
 
+/** Each grade takes the key that suits it best, in which a figure or two may be less like the tune. */
+const LESS_LIKE = 0.03;
 /** A richer contract may let the hand play the same notes in an easier way. */
 const EASIER_HAND = 0.5;
 
@@ -143,7 +145,7 @@ describe('the ladder of versions', () => {
       const likeness = simpler.map(({ graded }) => graded!.likeness);
       likeness.forEach((value, index) => {
         expect(value).toBeGreaterThan(0.35);
-        if (index > 0) expect(value).toBeGreaterThanOrEqual(likeness[index - 1]! - 0.12);
+        if (index > 0) expect(value).toBeGreaterThanOrEqual(likeness[index - 1]! - LESS_LIKE);
       });
       const hard = all.map((one) => difficultyOf(one).total);
       hard.forEach((value, index) => index > 0 && expect(value).toBeGreaterThanOrEqual(hard[index - 1]! - EASIER_HAND));

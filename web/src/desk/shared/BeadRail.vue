@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The form at a glance: a row for each phrase, a bead for each bar; the same music, the same bead. */
-import { computed, ref } from 'vue';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import type { Facts } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import { barNumbers, barStarts, isNote } from '@nokta/core/music';
@@ -119,13 +119,48 @@ const beginsPart = ({ id }: Phrase) =>
 const pointsAt = ({ notes }: Bead) => props.hinted.size > 0 && [...notes].some((id) => props.hinted.has(id));
 const here = computed(() => props.playingId ?? props.selectedId ?? '');
 
+/** The bead that Tab leads to: the one that is here, or where the arrows went. */
+const walked = ref<string | null>(null);
+const stop = computed(() => {
+  const all = rows.value.flatMap(({ beads }) => beads);
+  const own = all.find(({ note }) => note === walked.value) ?? all.find(({ notes }) => notes.has(here.value)) ?? all[0];
+  return own?.note ?? null;
+});
+const rail = useTemplateRef<HTMLElement>('rail');
+
+/** Arrows walk along the thread and from row to row; Tab leaves it. */
+function walk(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  const row = rows.value.findIndex(({ beads }) => beads.some(({ note }) => note === stop.value));
+  const all = rows.value.flatMap(({ beads }) => beads);
+  const at = all.findIndex(({ note }) => note === stop.value);
+  const place = rows.value[row]?.beads.findIndex(({ note }) => note === stop.value) ?? 0;
+  const inRow = (to: number) => rows.value[to]?.beads.at(place) ?? rows.value[to]?.beads.at(-1);
+  const steps: Readonly<Record<string, () => Bead | undefined>> = {
+    ArrowRight: () => all[at + 1],
+    ArrowLeft: () => all[at - 1],
+    ArrowDown: () => inRow(row + 1),
+    ArrowUp: () => (row > 0 ? inRow(row - 1) : undefined),
+    Home: () => all[0],
+    End: () => all.at(-1),
+  };
+  const step = steps[event.key];
+  if (!step) return;
+  event.preventDefault();
+  event.stopPropagation();
+  const next = step();
+  if (!next) return;
+  walked.value = next.note;
+  void nextTick(() => rail.value?.querySelector<HTMLElement>('[tabindex="0"]')?.focus());
+}
+
 function nameOf({ bar, comesBack, notes }: Bead): string {
   return `Bar ${bar}${comesBack ? ', comes more than once' : ''}${notes.has(here.value) ? ', here' : ''}`;
 }
 </script>
 
 <template>
-  <nav class="rail" aria-label="Form of the tune">
+  <nav ref="rail" class="rail" aria-label="Form of the tune" @keydown="walk" @focusout="walked = null">
     <ol>
       <li
         v-for="({ phrase, beads }, row) in rows"
@@ -146,6 +181,7 @@ function nameOf({ bar, comesBack, notes }: Bead): string {
               { here: bead.notes.has(here), hinted: pointsAt(bead), goes: goes(row, index), movable },
             ]"
             :aria-label="nameOf(bead)"
+            :tabindex="bead.note === stop ? 0 : -1"
             :title="`Bar ${bead.bar}`"
             @click="choose(bead.note)"
             @pointerdown="grab(row, index, $event)"
