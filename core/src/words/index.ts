@@ -8,3 +8,4 @@ export * from './key.ts';
 export * from './look.ts';
 export * from './form.ts';
 export * from './files.ts';
+export * from './arrangement.ts';

@@ -4,6 +4,7 @@ import { asc, eq } from 'drizzle-orm';
 import type { ArrangementRecord } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
+import { arrangementNames } from '@nokta/core/words';
 import type { Database } from '../db/open.ts';
 import { arrangements, tunes } from '../db/schema.ts';
 import { notFound } from '../problems.ts';
@@ -54,11 +55,20 @@ export interface Material {
   readonly tuneId: string;
   readonly tune: Tune;
   readonly decisions: Decisions;
+  /** What files of it are called: the tune's title, with the arrangement's name where there are several. */
+  readonly title: string;
 }
 
 export async function materialOf(db: Database, id: string): Promise<Material> {
   const { tuneId, decisions } = await openRecord(db, arrangementKind, id);
   const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
   if (!row) throw notFound('tune');
-  return { tuneId, tune: storedTune(row.tune), decisions };
+  const tune = storedTune(row.tune);
+  const { readable } = await arrangementsOf(db, tuneId);
+  const names = arrangementNames(
+    readable.map((record) => record.decisions),
+    tune.bars[0]!.key,
+  );
+  const name = names[readable.findIndex((record) => record.id === id)];
+  return { tuneId, tune, decisions, title: readable.length > 1 && name ? `${tune.title} - ${name}` : tune.title };
 }

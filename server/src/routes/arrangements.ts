@@ -30,25 +30,25 @@ export function arrangementRoutes(library: Library): Router {
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
     const { round, style } = sheetQuery.parse(request.query);
-    const { tune, decisions } = await materialOf(db, request.params.id);
+    const { tune, decisions, title } = await materialOf(db, request.params.id);
     const pdf = await drawing.ask((service) => service.pdf({ tune, decisions, round }, style));
-    sendFile(response, tune.title, 'pdf', 'application/pdf', pdf);
+    sendFile(response, title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/sheet.png', async (request, response) => {
     const { round, style, page } = pictureQuery.parse(request.query);
-    const { tune, decisions } = await materialOf(db, request.params.id);
+    const { tune, decisions, title } = await materialOf(db, request.params.id);
     const png = await drawing.ask((service) => service.png({ tune, decisions, round }, style, page));
-    sendFile(response, tune.title, 'png', 'image/png', png);
+    sendFile(response, title, 'png', 'image/png', png);
   });
   router.get('/:id/:file', async (request, response) => {
     const ending = endingOf(request.params.file);
     if (!ending || request.params.file !== `tune.${ending}`) throw notFound('file');
     const { tab, round } = fileQuery.parse(request.query);
-    const { tune, decisions, tuneId } = await materialOf(db, request.params.id);
+    const { tune, decisions, tuneId, title } = await materialOf(db, request.params.id);
     const contents = await noktaContents(library, tuneId);
     if (!contents) throw notFound('tune');
     const content = await drawing.ask((service) => service.file({ tune, decisions, round }, { ending, contents, tab }));
-    sendFile(response, tune.title, ending, MEDIA_TYPE[ending], content);
+    sendFile(response, title, ending, MEDIA_TYPE[ending], content);
   });
   return router;
 }

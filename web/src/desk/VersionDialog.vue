@@ -3,26 +3,32 @@
 import { computed } from 'vue';
 import { GRADE_NUMBERS, contractFor, type GradeId } from '@nokta/core/grade';
 import { INSTRUMENTS, type InstrumentId } from '@nokta/core/instrument';
+import { inText } from '@nokta/core/words';
+import { useLearners } from '../learners/store.ts';
 import { useDesk } from './rooms/store.ts';
 
 const open = defineModel<boolean>({ required: true });
 const desk = useDesk();
 const GRADES: readonly GradeId[] = ['bare', ...GRADE_NUMBERS, 'tune'];
-const current = computed(() => desk.record?.decisions);
-const stateOf = (grade: GradeId, instrument: InstrumentId): 'here' | 'made' | null => {
-  const is = ({ version, key }: { version: { grade: GradeId }; key: { instrument: InstrumentId } }) =>
-    version.grade === grade && key.instrument === instrument;
-  if (current.value && is(current.value)) return 'here';
-  return desk.records.some(({ decisions }) => is(decisions)) ? 'made' : null;
-};
+const learners = useLearners();
+/** For whom a column is: on the instrument of the desk it is who is on the desk. */
+const columns = computed(() =>
+  INSTRUMENTS.map((id) => {
+    const { key, hand } = desk.record?.decisions ?? {};
+    if (key?.instrument !== id) return { id, text: `for the ${id}` };
+    const what = inText(key.make?.name ?? id);
+    return { id, text: hand?.learner ? `for ${learners.nameOf(hand.learner)}, ${what}` : `for the ${what}` };
+  }),
+);
+const stateOf = (grade: GradeId, instrument: InstrumentId) => desk.versionState(grade, instrument);
 const nameOf = (grade: GradeId) => (grade === 'tune' ? 'The tune' : grade === 'bare' ? 'Bare' : `Grade ${grade}`);
 const aboutOf = (grade: GradeId) => (typeof grade === 'number' ? contractFor('violin', grade).name : '');
 const WORDS = { here: 'on the desk', made: 'show', new: 'make' } as const;
 const wordFor = (grade: GradeId, instrument: InstrumentId) => WORDS[stateOf(grade, instrument) ?? 'new'];
 
-function make(grade: GradeId, instrument: InstrumentId): void {
+function make(grade: GradeId, instrument: InstrumentId, forWhom: string): void {
   open.value = false;
-  desk.spoken = `${nameOf(grade)} for the ${instrument}`;
+  desk.spoken = `${nameOf(grade)} ${forWhom}`;
   void desk.showVersion(grade, instrument);
 }
 </script>
@@ -35,7 +41,7 @@ function make(grade: GradeId, instrument: InstrumentId): void {
         <thead>
           <tr>
             <td></td>
-            <th v-for="id in INSTRUMENTS" :key="id" scope="col">for the {{ id }}</th>
+            <th v-for="{ id, text } in columns" :key="id" scope="col">{{ text }}</th>
           </tr>
         </thead>
         <tbody>
@@ -43,12 +49,12 @@ function make(grade: GradeId, instrument: InstrumentId): void {
             <th scope="row" :style="{ paddingLeft: `${step * 5}px` }">
               {{ nameOf(grade) }} <small>{{ aboutOf(grade) }}</small>
             </th>
-            <td v-for="id in INSTRUMENTS" :key="id">
+            <td v-for="{ id, text } in columns" :key="id">
               <button
                 type="button"
                 :class="stateOf(grade, id)"
-                :aria-label="`${nameOf(grade)} for the ${id}: ${wordFor(grade, id)}`"
-                @click="make(grade, id)"
+                :aria-label="`${nameOf(grade)} ${text}: ${wordFor(grade, id)}`"
+                @click="make(grade, id, text)"
               >
                 {{ wordFor(grade, id) }}
               </button>

@@ -4,7 +4,6 @@ import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
 import type { SideNote, Together } from '@nokta/core/compare';
 import { barStarts, beatLength } from '@nokta/core/music';
-import { versionName } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
 
@@ -14,9 +13,7 @@ const together = shallowRef<Together | null>(null);
 const done = ref(0);
 let control: AbortController | null = null;
 
-const names = computed(() =>
-  desk.records.map(({ decisions }) => versionName(decisions.version, decisions.key.instrument)),
-);
+const names = computed(() => desk.names.map(({ name }) => name));
 async function lay(): Promise<void> {
   shown.value = true;
   control?.abort();

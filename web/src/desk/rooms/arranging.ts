@@ -1,10 +1,13 @@
 /** The arrangements of the tune on the desk: another version or instrument is one of its own, made when first asked for. */
-import { ref, type Ref, type ShallowRef } from 'vue';
+import { dequal } from 'dequal';
+import { computed, ref, type Ref, type ShallowRef } from 'vue';
 import type { ArrangementRecord, TuneRecord } from '@nokta/api';
 import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
 import type { GradeId } from '@nokta/core/grade';
 import { instrumentOf, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
+import { arrangementNames } from '@nokta/core/words';
 import { api, messageOf } from '../../api/client.ts';
+import { useLearners } from '../../learners/store.ts';
 
 export interface ArrangingState {
   readonly tune: ShallowRef<TuneRecord | null>;
@@ -50,23 +53,81 @@ export function createArranging({ tune, records, currentId, record, problem, set
     const now = record.value;
     const own = instrument ?? now?.decisions.key.instrument;
     if (!now || !tune.value || !own) return;
-    const is = ({ decisions: { version, key } }: ArrangementRecord) =>
-      version.grade === grade && key.instrument === own;
-    if (is(now)) return;
-    const known = records.value.find(is);
+    const change = versionChange(grade, own, tune.value, now.decisions);
+    const known = versionIn(records.value, decided(now.decisions, change));
     if (known) return switchTo(known.id);
-    await makeArrangement({
-      ...(own !== now.decisions.key.instrument && setFor(own, tune.value, now.decisions)),
-      ...(own === now.decisions.key.instrument ? { hand: { locks: {} } } : { hand: FIRST_DECISIONS.hand }),
-      ...forOtherNotes(now.decisions),
-      version: { ...FIRST_DECISIONS.version, grade },
-    });
+    await makeArrangement(change);
+  }
+
+  /** Whether there is such a version, and whether it is on the desk. */
+  function versionState(grade: GradeId, instrument: InstrumentId): 'here' | 'made' | null {
+    const now = record.value;
+    if (!now || !tune.value) return null;
+    const wanted = decided(now.decisions, versionChange(grade, instrument, tune.value, now.decisions));
+    const known = versionIn(records.value, wanted);
+    return known ? (known.id === now.id ? 'here' : 'made') : null;
   }
 
   /** Back to what was on the desk before, while a version is still being made. */
   const callOff = (): Promise<void> => (beforeId.value ? switchTo(beforeId.value) : Promise.resolve());
 
-  return { makeArrangement, switchTo, showVersion, callOff, canCallOff: () => beforeId.value !== null };
+  const learners = useLearners();
+  /** What the arrangements are called: never two the same. */
+  const names = computed(() => {
+    const key = tune.value?.tune.bars[0]?.key;
+    if (!key) return [];
+    const all = arrangementNames(
+      records.value.map(({ decisions }) => decisions),
+      key,
+      learners.nameOf,
+    );
+    return records.value.map(({ id }, index) => ({ id, name: all[index]! }));
+  });
+
+  /** What files of the arrangement on the desk are called. */
+  const fileTitle = computed(() => {
+    const name = names.value.find(({ id }) => id === currentId.value)?.name;
+    const title = tune.value?.title ?? 'sheet';
+    return records.value.length > 1 && name ? `${title} - ${name}` : title;
+  });
+
+  return {
+    names,
+    fileTitle,
+    makeArrangement,
+    switchTo,
+    showVersion,
+    versionState,
+    callOff,
+    canCallOff: () => beforeId.value !== null,
+  };
+}
+
+/** What makes of an arrangement a version for a grade: for whoever it is for, or, on another instrument, for nobody yet. */
+function versionChange(
+  grade: GradeId,
+  instrument: InstrumentId,
+  tune: TuneRecord,
+  now: Decisions,
+): DecisionChange & Pick<Decisions, 'version'> {
+  const same = instrument === now.key.instrument;
+  return {
+    ...(same ? { hand: { locks: {} } } : { ...setFor(instrument, tune, now), hand: FIRST_DECISIONS.hand }),
+    ...forOtherNotes(now),
+    version: { ...FIRST_DECISIONS.version, grade },
+  };
+}
+
+/** What makes a version this one and no other; how it is fingered and bowed does not. */
+function identityOf({ version: { grade, name, contract }, key, hand: { learner, limits } }: Decisions) {
+  const { instrument, make, tuning, transpose } = key;
+  const who = learner && (learner.id ?? learner.name);
+  return { grade, name, contract, instrument, make, tuning, key: ((transpose % 12) + 12) % 12, who, limits };
+}
+
+/** The version that was wanted, if there is one: size, tuning, hand, contract and name are part of what it is. */
+function versionIn(records: readonly ArrangementRecord[], wanted: Decisions): ArrangementRecord | null {
+  return records.find(({ decisions }) => dequal(identityOf(decisions), identityOf(wanted))) ?? null;
 }
 
 /** What was decided note by note is left behind where the notes are others; how the teacher bows and counts is not. */

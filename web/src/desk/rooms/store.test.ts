@@ -357,6 +357,45 @@ describe('versions', () => {
     expect(server.stored()).toBeDefined();
   });
 
+  it('finds a version by what it is: size, hand, tuning, name and contract, never only grade and instrument', async () => {
+    fakeServer();
+    const desk = await openDesk();
+    const arranged = vi.spyOn(api, 'arrange');
+    const MIA = { id: 'l1', name: 'Mia', limits: {} };
+    const half = {
+      name: 'Half-size violin',
+      length: 280,
+      strings: null,
+      clef: null,
+      tensions: null,
+      gauge: null,
+      reach: null,
+    };
+    // A grade 2 for the violin is there already.
+    await desk.showVersion(2);
+    const full = desk.record!.id;
+    await desk.switchTo('a1');
+    const forMia = { key: { make: half }, hand: { learner: MIA } };
+    await desk.decide(forMia, 'the hand of Mia');
+    expect(desk.versionState(2, 'violin')).toBeNull();
+    await desk.showVersion(2);
+    const hers = desk.record!;
+    expect(hers.id).not.toBe(full);
+    expect(hers.decisions).toMatchObject({ key: { make: half }, hand: { learner: MIA }, version: { grade: 2 } });
+    expect(desk.names.map(({ name }) => name)).toEqual([
+      'The tune, half-size violin, Mia',
+      'Grade 2, violin',
+      'Grade 2, half-size violin, Mia',
+    ]);
+    // Named, it is a version of its own; so is one with another tuning.
+    await desk.decide({ version: { name: 'For the concert' } }, 'name');
+    expect(desk.versionState(2, 'violin')).toBeNull();
+    await desk.switchTo(full);
+    await desk.decide({ key: { tuning: 'low-pair-up' } }, 'tuning');
+    expect(desk.versionState('tune', 'violin')).toBeNull();
+    expect(arranged).toHaveBeenCalledTimes(2);
+  });
+
   it('goes back to what was there when a version is called off', async () => {
     fakeServer();
     const desk = await openDesk();

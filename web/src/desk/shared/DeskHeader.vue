@@ -1,8 +1,6 @@
 <script setup lang="ts">
 /** The top of the desk: the tune, whether it is saved, the passes, undo and redo. */
 import { computed } from 'vue';
-import type { LearnerHand } from '@nokta/core/hand';
-import { versionName } from '@nokta/core/words';
 import {
   mdiArrowLeft,
   mdiEyeOutline,
@@ -13,7 +11,6 @@ import {
   mdiThemeLightDark,
   mdiUndo,
 } from '@mdi/js';
-import { useLearners } from '../../learners/store.ts';
 import { useAppTheme } from '../../settings/theme.ts';
 import LookMenu from './LookMenu.vue';
 import type { Pass, PassId } from './passes.ts';
@@ -22,16 +19,8 @@ import { useDesk } from '../rooms/store.ts';
 defineProps<{ pass: PassId; passes: readonly Pass[] }>();
 const emit = defineEmits<{ go: [pass: PassId]; help: []; ask: [] }>();
 const desk = useDesk();
-const learners = useLearners();
 const theme = useAppTheme();
-/** An arrangement without a name of its own is its learner's. */
-const forWhom = (learner: LearnerHand | null) => learner && learners.nameOf(learner);
-const names = computed(() =>
-  desk.records.map(({ id, decisions: { version, key, hand } }) => ({
-    id,
-    name: versionName({ ...version, name: version.name ?? forWhom(hand.learner) }, key.instrument),
-  })),
-);
+const names = computed(() => desk.names);
 const current = computed(() => names.value.find(({ id }) => id === desk.record?.id)?.name ?? '');
 const saveText = computed(
   () => ({ saved: 'Saved', saving: 'Saving…', waiting: 'Not saved yet', held: 'Not saved' })[desk.saveState],

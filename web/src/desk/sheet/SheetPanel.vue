@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What the sheet has on it: a style to start from, lanes, paper; print, PDF, and the tune in open formats. */
-import { computed, nextTick, onBeforeUnmount, ref } from 'vue';
-import { mdiDeleteOutline, mdiDownload, mdiFolderZipOutline, mdiPrinter } from '@mdi/js';
+import { computed, nextTick, ref } from 'vue';
+import { mdiDeleteOutline, mdiDownload, mdiPrinter } from '@mdi/js';
 import type { Ending } from '@nokta/core/files';
 import {
   LAYOUTS,
@@ -13,16 +13,17 @@ import {
   type PresetId,
 } from '@nokta/core/paper';
 import { PAPER_SIZE } from '@nokta/core/sheet';
-import { fileUrl, messageOf } from '../../api/client.ts';
+import { fileUrl } from '../../api/client.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
 import TickList from '../../theme/parts/TickList.vue';
 import { useDesk } from '../rooms/store.ts';
-import { packFolder } from './folder.ts';
 import { useLook } from '../../settings/look.ts';
 import LaneTicks from '../shared/LaneTicks.vue';
 import LookChoices from '../shared/LookChoices.vue';
 import ColourChoices from './ColourChoices.vue';
+import FolderCard from './FolderCard.vue';
 import FileLosses from './FileLosses.vue';
+import { download } from './download.ts';
 import WarmUpsCard from './WarmUpsCard.vue';
 import { useSheet } from './store.ts';
 
@@ -59,41 +60,10 @@ const parts = computed(() => [
   { id: 'talk' as const, name: 'What to say', on: sheet.style.talk },
 ]);
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
-/** Each player's sheet in one zip; how far it is, and what went wrong. */
-const packing = ref<number | null>(null);
-const packed = ref('');
-let control: AbortController | null = null;
-async function pack(): Promise<void> {
-  const { tune, records } = desk;
-  if (!tune) return;
-  control = new AbortController();
-  packing.value = 0;
-  packed.value = '';
-  try {
-    const input = { title: tune.title, records, style: sheet.style };
-    const zip = await packFolder(input, { signal: control.signal, progress: (share) => (packing.value = share) });
-    download(zip, 'application/zip', `${tune.title}.zip`);
-  } catch (error) {
-    if (!control.signal.aborted) packed.value = messageOf(error);
-  } finally {
-    packing.value = null;
-  }
-}
-function download(content: BlobPart, type: string, file: string): void {
-  const address = URL.createObjectURL(new Blob([content], { type }));
-  const link = Object.assign(document.createElement('a'), { href: address, download: file });
-  link.click();
-  URL.revokeObjectURL(address);
-}
 const svg = () =>
   sheet.pages.forEach((page, index) =>
-    download(
-      page,
-      'image/svg+xml',
-      `${desk.tune?.title ?? 'sheet'}${sheet.pages.length > 1 ? ` ${index + 1}` : ''}.svg`,
-    ),
+    download(page, 'image/svg+xml', `${desk.fileTitle}${sheet.pages.length > 1 ? ` ${index + 1}` : ''}.svg`),
   );
-onBeforeUnmount(() => control?.abort());
 
 const name = ref('');
 function keep(): void {
@@ -132,16 +102,7 @@ async function print(): Promise<void> {
       <v-btn variant="outlined" :disabled="sheet.pages.length === 0" @click="svg">SVG</v-btn>
       <v-btn variant="outlined" :href="sheet.png" download :title="`Page ${sheet.page + 1} as a picture`">PNG</v-btn>
     </div>
-    <div v-if="desk.records.length > 1" class="actions">
-      <v-btn v-if="packing === null" variant="outlined" :prepend-icon="mdiFolderZipOutline" @click="pack"
-        >All {{ desk.records.length }} arrangements, one zip</v-btn
-      >
-      <template v-else>
-        <span role="status">Making the sheets… {{ Math.round(100 * packing) }} %</span>
-        <v-btn size="small" @click="control?.abort()">Call it off</v-btn>
-      </template>
-    </div>
-    <p v-if="packed" role="alert">{{ packed }}</p>
+    <FolderCard v-if="desk.records.length > 1" />
     <section aria-labelledby="sheet-style">
       <h3 id="sheet-style">How it looks</h3>
       <div class="row">

@@ -1,13 +1,15 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { FIRST_DECISIONS, decided } from '@nokta/core/arrange';
 import { openZip } from '@nokta/core/formats';
 import { USUAL_STYLE } from '@nokta/core/sheet';
 import { folderFiles, packFolder } from './folder.ts';
 
-const record = (id: string, grade: 'tune' | 1) => ({ id, decisions: decided(FIRST_DECISIONS, { version: { grade } }) });
 const input = {
   title: 'Tar: and Twine',
-  records: [record('a1', 'tune'), record('a2', 1), record('a3', 1)],
+  arrangements: [
+    { id: 'a1', name: 'The tune, violin' },
+    { id: 'a2', name: 'Grade 1, violin' },
+    { id: 'a3', name: 'Grade 1: violin' },
+  ],
   style: USUAL_STYLE,
 };
 
@@ -21,8 +23,8 @@ describe('a folder for a group', () => {
       'Tar and Twine - The tune, violin.musicxml',
       'Tar and Twine - Grade 1, violin.pdf',
       'Tar and Twine - Grade 1, violin.musicxml',
-      'Tar and Twine - Grade 1, violin (2).pdf',
-      'Tar and Twine - Grade 1, violin (2).musicxml',
+      'Tar and Twine - Grade 1 violin.pdf',
+      'Tar and Twine - Grade 1 violin.musicxml',
     ]);
   });
 

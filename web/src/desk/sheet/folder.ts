@@ -1,14 +1,13 @@
 /** A folder for a group: each player's sheet and score, in one zip. */
-import type { ArrangementRecord } from '@nokta/api';
 import { freeName } from '@nokta/core/files';
 import { packZip } from '@nokta/core/formats';
 import type { SheetStyle } from '@nokta/core/sheet';
-import { versionName } from '@nokta/core/words';
 import { fileUrl } from '../../api/client.ts';
 
 export interface FolderInput {
   readonly title: string;
-  readonly records: readonly Pick<ArrangementRecord, 'id' | 'decisions'>[];
+  /** What goes in: whose sheets, and what they are called. */
+  readonly arrangements: readonly { readonly id: string; readonly name: string }[];
   readonly style: SheetStyle;
 }
 
@@ -20,13 +19,13 @@ interface Asking {
 /** What stands in the folder, and where it comes from. */
 export function folderFiles({
   title,
-  records,
+  arrangements,
   style,
 }: FolderInput): readonly { readonly name: string; readonly url: string }[] {
   const used = new Set<string>();
-  return records.flatMap(({ id, decisions: { version, key } }) => {
-    // Two arrangements may be called the same.
-    const name = freeName(`${title} - ${versionName(version, key.instrument)}`, (one) => used.has(one));
+  return arrangements.flatMap(({ id, name: own }) => {
+    // What differs by signs that no file may have is the same for a file.
+    const name = freeName(`${title} - ${own}`, (taken) => used.has(taken));
     used.add(name);
     return [
       { name: `${name}.pdf`, url: fileUrl.pdf(id, { ...style, phrase: null }) },
