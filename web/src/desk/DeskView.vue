@@ -59,6 +59,15 @@ watch(
   { immediate: true },
 );
 
+/** The address of a pass of this tune, with the arrangement that is on the desk. */
+const addressOf = (pass: PassId) => {
+  const own = desk.record?.id;
+  const isFirst = own === undefined || own === desk.records[0]?.id;
+  return { name: 'desk', params: { id: props.id, pass }, query: isFirst ? {} : { arrangement: own } };
+};
+/** The arrangement that the address asks for. */
+const wanted = computed(() => route.query['arrangement'] ?? null);
+
 watch(() => props.id, arrive, { immediate: true });
 // Another pass is another work: writing is over.
 watch(
@@ -73,18 +82,32 @@ watch(
 );
 writer.onSound = transport.sound;
 
+// What is on the desk stands in the address: it comes back after a reload, and Back leads to what was there before.
+watch(
+  () => [desk.tune?.id, desk.record?.id] as const,
+  ([tune, own], [tuneBefore, before]) => {
+    if (tune !== props.id || !own || (wanted.value ?? desk.records[0]?.id) === own) return;
+    const go = tuneBefore === tune && before ? router.push : router.replace;
+    void go({ ...addressOf(props.pass), query: { ...route.query, ...addressOf(props.pass).query } });
+  },
+);
+watch(wanted, (id) => {
+  const known = desk.records.find((record) => record.id === id) ?? (id === null ? desk.records[0] : undefined);
+  if (known && desk.tune?.id === props.id) void desk.switchTo(known.id);
+});
+
 /** Opens the tune, and goes where the library sent: to a note that was found, or straight to writing. */
 async function arrive(id: string): Promise<void> {
   writer.active = false;
-  await desk.open(id);
+  await desk.open(id, typeof wanted.value === 'string' ? wanted.value : null);
   if (route.query['write'] !== undefined) {
     writer.start();
     // Said once: a reload shows the desk as usual.
-    void router.replace({ params: { id, pass: 'tune' } });
+    void router.replace(addressOf('tune'));
   }
   if (route.query['version'] !== undefined) {
     asking.value = true;
-    void router.replace({ params: { id, pass: props.pass } });
+    void router.replace(addressOf(props.pass));
   }
   const sound = Number(route.query['sound']);
   const found = desk.tune && Number.isInteger(sound) ? soundingNotes(desk.tune.tune)[sound]?.note.id : undefined;
@@ -105,12 +128,12 @@ watch(
 onBeforeUnmount(() => (writer.active = false));
 
 function goTo(pass: PassId): void {
-  void router.replace({ name: 'desk', params: { id: props.id, pass } });
+  void router.push(addressOf(pass));
 }
 
 /** From the printed page back to the strip, in the pass that was shown before. */
 async function leadBack(noteId: string): Promise<void> {
-  await router.replace({ name: 'desk', params: { id: props.id, pass: passBefore.value } });
+  await router.push(addressOf(passBefore.value));
   select(noteId, true);
 }
 

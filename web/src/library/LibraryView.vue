@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The tunes: find by words and by melody, filter, sort; bring new ones in; back up. */
-import { computed, ref } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDropZone, useEventListener, watchThrottled } from '@vueuse/core';
 import { mdiArchiveArrowDownOutline, mdiArchiveArrowUpOutline, mdiMusicNoteOutline, mdiPlus } from '@mdi/js';
@@ -16,6 +16,8 @@ import { useImports } from './imports.ts';
 import { FILTERS, useLibrary } from './store.ts';
 
 const ROW_HEIGHT = 82;
+/** So long is waited for the rows. */
+const FRAMES = 30;
 const SORTS: readonly { readonly value: Sort; readonly title: string }[] = [
   { value: 'title', title: 'By title' },
   { value: 'used', title: 'Last used first' },
@@ -71,6 +73,31 @@ function restore(files: readonly File[] = []): void {
 function open(id: string, write: boolean): void {
   void router.push({ name: 'desk', params: { id, pass: 'tune' }, query: write ? { write: '1' } : {} });
 }
+
+/** The list stands where it was left, once its rows have their height. */
+const list = useTemplateRef<{ readonly $el: HTMLElement }>('list');
+const isBack = ref(false);
+watch(
+  () => list.value?.$el,
+  (own) => own && putBack(own, FRAMES),
+);
+function putBack(own: HTMLElement, frames: number): void {
+  own.scrollTop = library.scrolled;
+  if (Math.abs(own.scrollTop - library.scrolled) > 1 && frames > 0)
+    requestAnimationFrame(() => putBack(own, frames - 1));
+  else isBack.value = true;
+}
+/** While it is on its way there, it tells nothing of where it is. */
+function scrolledTo({ target }: Event): void {
+  if (isBack.value) library.scrolled = (target as HTMLElement).scrollTop;
+}
+watch(
+  [() => library.words, () => library.melody, () => library.sort, () => library.filters],
+  () => (library.scrolled = 0),
+  {
+    deep: true,
+  },
+);
 
 const items = computed(() =>
   (library.rows ?? []).map((tune, index) => ({ tune, index, key: tune?.id ?? `row-${index}` })),
@@ -155,6 +182,7 @@ function toggleMelody(): void {
       </p>
       <v-virtual-scroll
         v-else
+        ref="list"
         class="tunes"
         role="list"
         aria-label="Tunes"
@@ -162,6 +190,7 @@ function toggleMelody(): void {
         :items="items"
         :item-height="ROW_HEIGHT"
         item-key="key"
+        @scroll.passive="scrolledTo"
       >
         <template #default="{ item }">
           <div :ref="() => item.tune ?? library.show(item.index)" class="slot" :style="{ height: `${ROW_HEIGHT}px` }">

@@ -2,7 +2,7 @@
 import { v4 as newId } from 'uuid';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { watchDebounced } from '@vueuse/core';
+import { useSessionStorage, watchDebounced } from '@vueuse/core';
 import { PAGE, type Facets, type Sort, type TuneSummary } from '@nokta/api';
 import { readMelodyQuery } from '@nokta/core/search';
 import { api, messageOf } from '../api/client.ts';
@@ -18,15 +18,29 @@ export const FILTERS: readonly { readonly name: FilterName; readonly label: stri
   { name: 'tag', label: 'Tag' },
 ];
 
+const noFilters = (): Record<FilterName, string[]> => ({
+  style: [],
+  key: [],
+  metre: [],
+  form: [],
+  trait: [],
+  tag: [],
+});
+
 /** How often to ask whether all forms are known. */
 const LOOK_AGAIN_MS = 2500;
 
 export const useLibrary = defineStore('library', () => {
   const messages = useMessages();
-  const words = ref('');
-  const melody = ref('');
-  const sort = ref<Sort>('title');
-  const filters = ref<Record<FilterName, string[]>>({ style: [], key: [], metre: [], form: [], trait: [], tag: [] });
+  // Kept for this window: after a reload, and on the way back from a tune, the list is as it was.
+  const words = useSessionStorage('nokta-find-words', '');
+  const melody = useSessionStorage('nokta-find-melody', '');
+  const sort = useSessionStorage<Sort>('nokta-find-order', 'title');
+  const filters = useSessionStorage<Record<FilterName, string[]>>('nokta-find-filters', noFilters, {
+    mergeDefaults: true,
+  });
+  /** How far down the list was, in pixels. */
+  const scrolled = useSessionStorage('nokta-find-place', 0);
   const facets = shallowRef<Facets | null>(null);
   /** One place for each tune that was found; those not loaded yet are empty. */
   const rows = shallowRef<readonly (TuneSummary | null)[] | null>(null);
@@ -100,7 +114,7 @@ export const useLibrary = defineStore('library', () => {
   function clear(): void {
     words.value = '';
     melody.value = '';
-    filters.value = { style: [], key: [], metre: [], form: [], trait: [], tag: [] };
+    filters.value = noFilters();
   }
 
   async function rename(tune: TuneSummary, title: string): Promise<void> {
@@ -140,6 +154,7 @@ export const useLibrary = defineStore('library', () => {
 
   return {
     editing,
+    scrolled,
     words,
     melody,
     melodyReady,

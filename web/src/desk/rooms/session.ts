@@ -95,16 +95,16 @@ export function createSession() {
     come: (made) => (records.value = [...records.value, made]),
   });
 
-  async function open(id: string): Promise<void> {
+  /** @param wanted the arrangement that shall be on the desk, where there is such a one */
+  async function open(id: string, wanted: string | null = null): Promise<void> {
     if (tune.value?.id !== id) close();
     try {
       await outbox.begin();
       const opened = withWaiting(await api.tune(id), outbox.ofTune(id));
       tune.value = opened;
       records.value = opened.arrangements;
-      currentId.value = opened.arrangements.some((other) => other.id === currentId.value)
-        ? currentId.value
-        : (opened.arrangements[0]?.id ?? null);
+      const known = [wanted, currentId.value].find((own) => opened.arrangements.some((other) => other.id === own));
+      currentId.value = known ?? opened.arrangements[0]?.id ?? null;
       problem.value = null;
       if (opened.arrangements.some(({ decisions }) => decisions.hand.learner?.id)) void learners.need();
       await compute();

@@ -75,7 +75,7 @@ export const useDesk = defineStore('desk', () => {
     session.problem.value = null;
     if (working.trouble.value) void working.restart();
     if (saveState.value !== 'saved') outbox.retry();
-    else if (tune.value) void session.open(tune.value.id);
+    else if (tune.value) void session.open(tune.value.id, session.currentId.value);
   }
 
   /** @param make how it differs from the usual one of its kind */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** While writing: what the next note will be, what is wrong here, and what belongs to bars. */
-import { computed, ref } from 'vue';
+import { computed, nextTick, ref } from 'vue';
 import {
   rebarred,
   setBarTempo,
@@ -80,6 +80,11 @@ const pickup = computed(() => {
   const first = writer.tune?.bars[0];
   return first && first.offset > 0 ? first.length : 0;
 });
+
+/** A list that closes gives the focus back: what is typed next is music again. */
+function backToMusic(open: boolean): void {
+  if (!open) void nextTick(() => document.querySelector<HTMLElement>('[data-music]')?.focus());
+}
 
 function ending(which: number): void {
   if (writer.tune) writer.edit(toggleEnding(writer.tune, writer.chosenBars, which), `ending ${which}`);
@@ -174,14 +179,22 @@ function linesAnew(): void {
           :items="METRES"
           :model-value="bar ? `${bar.metre.beats}/${bar.metre.unit}` : ''"
           @update:model-value="metre"
+          @update:menu="backToMusic"
         />
-        <v-select label="Key" :items="keyNames" :model-value="bar ? keyName(bar.key) : ''" @update:model-value="key" />
+        <v-select
+          label="Key"
+          :items="keyNames"
+          :model-value="bar ? keyName(bar.key) : ''"
+          @update:model-value="key"
+          @update:menu="backToMusic"
+        />
         <v-select
           v-if="writer.tune"
           label="Pickup"
           :items="pickups"
           :model-value="pickup"
           @update:model-value="writer.edit(setPickup(writer.tune, $event), 'pickup')"
+          @update:menu="backToMusic"
         />
         <v-btn variant="outlined" @click="linesAnew">Bar lines anew</v-btn>
       </div>

@@ -103,7 +103,7 @@ function fullness(index: number): string {
 </script>
 
 <template>
-  <div ref="page" class="page" aria-label="Writing">
+  <div ref="page" class="page" role="group" aria-label="Writing" data-music tabindex="-1">
     <section
       v-for="(line, index) in lines"
       :key="index"
