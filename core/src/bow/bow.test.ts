@@ -46,6 +46,18 @@ describe('bows as they come', () => {
     expect(bows('A2 z2 vB2 c2').text).toBe('D1 *D1 U1');
   });
 
+  it('lifts where that is asked for, in the direction that is asked for, and goes on from there', () => {
+    const music = 'A | A2 B2 c2 d2 | e2 f2 g2 a2 |';
+    const lifted = (turns: BowDecisions['turns']) =>
+      bows(music, {}, { school: 'down-on-the-beat', joints: { n4: 'lift' }, turns }).text;
+    // Lifted as it comes, one slur brings the next bar down again.
+    expect(lifted({})).toBe('U1 D1 U1 *U2 D1 U1 D1 U1');
+    expect(lifted({ n4: 'up' })).toBe('U1 D1 U1 *U2 D1 U1 D1 U1');
+    expect(lifted({ n4: 'down' })).toBe('U1 D1 U1 *D1 U1 D1 U1 D1 U1');
+    const stopped = bows(music, {}, { joints: { n4: 'stop' }, turns: { n4: 'down' } }).text;
+    expect(stopped).toBe('U1 D1 U1 D1 U1 D1 U1 D1 U1');
+  });
+
   it('joins a tie that starts inside a slur, and slurs that meet', () => {
     expect(bows('(A2 B2- B2 c2) | (d2 (e2) f2) g2').text).toMatch(/^D4 U/);
   });

@@ -367,11 +367,15 @@ export class BowPlanner {
     STATES.forEach((state, from) => {
       const turned = { direction: other(state.direction), merged: false };
       const same = { direction: state.direction, merged: false };
+      // Lifted, the bow can also begin again in the direction that is asked for; stopped, a direction that is set goes before.
+      const isSet = node.set !== null || options.turn !== undefined;
       if (!node.joint) into(from, turned, 0, null);
+      else if (isSet && node.joint === 'lift') into(from, turned, PRICES.lift, 'lifts');
+      else if (isSet) into(from, turned, 0, null);
       const slur = this.#slurPrice(before, node, state);
       if (slur !== null && !options.turn) into(from, { ...same, merged: true }, slur, 'slurs');
       // A direction that is set is reached in any way; else only in those that the rules offer.
-      const must = node.set !== null || options.turn !== undefined || node.joint !== null;
+      const must = isSet || node.joint !== null;
       if (node.joint !== 'stop') {
         const lift = this.#liftPrice(before, node, must);
         if (lift !== null) into(from, same, lift, 'lifts');
@@ -504,7 +508,10 @@ export class BowPlanner {
       }
       const same = last?.direction === direction;
       const before = this.#nodes[index - 1];
-      const lifts = same && joint !== 'stop' && (joint === 'lift' || this.#hasTimeToLift(before!, this.#nodes[index]!));
+      const lifts =
+        last !== undefined &&
+        joint !== 'stop' &&
+        (joint === 'lift' || (same && this.#hasTimeToLift(before!, this.#nodes[index]!)));
       if (down && direction === 'up') notDown.push({ note: group.notes[0]!, time: group.time });
       strokes.push({ ...group, direction, retake: lifts, hook: same && !lifts });
     });

@@ -9,7 +9,7 @@ export interface Stroke {
   /** Written notes on this stroke, ties included. */
   readonly notes: readonly string[];
   readonly direction: BowMark;
-  /** The bow is lifted and starts again in the direction it had just used. */
+  /** The bow is lifted and starts again: in the direction it had just used, unless another was asked for. */
   readonly retake: boolean;
   /** The bow stops and goes on in the same direction. */
   readonly hook: boolean;

@@ -254,7 +254,15 @@ function planned(
   bounds: readonly Bounds[],
   hair: Millimetres,
 ): readonly (readonly [Millimetres, Millimetres])[] {
-  const begins = strokes.flatMap(({ retake }, index) => (index === 0 || retake ? [index] : []));
+  // Even the shortest strokes, one way all of them, come to the end of the hair: then the bow is set down anew.
+  const most = Math.floor(hair / STEP);
+  let streak = 0;
+  const begins = strokes.flatMap(({ retake, direction }, index) => {
+    streak = direction === strokes[index - 1]?.direction ? streak + 1 : 1;
+    const begin = index === 0 || retake || streak > most;
+    if (begin) streak = 1;
+    return begin ? [index] : [];
+  });
   return begins.flatMap((begin, run) => {
     const end = begins[run + 1] ?? strokes.length;
     const directions = strokes.slice(begin, end).map(({ direction }) => direction);
