@@ -35,9 +35,12 @@ describe('one key for a group', () => {
     expect(cello! - bass!).toBeGreaterThanOrEqual(0);
   });
 
-  it('puts keys first in which the fewest need a simpler version, then what asks least', () => {
+  it('puts keys first in which the fewest need a simpler version, then the worst served keep most, then what asks least', () => {
     const found = finished(groupKeys(REEL, [member('violin', 1), member('cello', 3)]));
-    const order = found.map(({ simpler, dearer }) => simpler * 1000 + dearer);
+    const order = found.map(({ simpler, places, dearer }) => {
+      const worst = Math.min(...places.map(({ keeps }) => Math.round(100 * keeps)));
+      return simpler * 1_000_000 + (100 - worst) * 1000 + dearer;
+    });
     expect(order).toEqual([...order].sort((a, b) => a - b));
   });
 

@@ -4,7 +4,7 @@
  */
 import type { GradeNumber } from '../grade/index.ts';
 import { keyStage } from '../instrument/index.ts';
-import { workingTempo, type Key, type Semitones, type Tune } from '../music/index.ts';
+import { placedNotes, workingTempo, type Key, type Semitones, type Tune } from '../music/index.ts';
 import { decided, type Decisions } from '../arrange/index.ts';
 import { fitOf } from './grades.ts';
 import { KEYS, keyChoices, withinOctave, type KeyChoice } from './keys.ts';
@@ -21,6 +21,8 @@ export interface MemberPlace {
   readonly choice: KeyChoice;
   /** What in the tune, as it is there, is more than the member's grade asks for, place by place. */
   readonly beyond: number;
+  /** Share of the tune's notes that its grade allows there as they are, and its instrument has, 0 to 1. */
+  readonly keeps: number;
   /** Notes fall off, or its grade does not go so far: it plays a version of the tune. */
   readonly simpler: boolean;
 }
@@ -38,7 +40,7 @@ export interface GroupKey {
 
 /**
  * All keys that the group can play, the best for the group as a whole first: those in which the fewest need a simpler
- * version, then by what they ask beside everybody's easiest. A member without a grade plays every note; one with a grade
+ * version, then in which whoever is served worst keeps most of the tune, then by what they ask beside everybody's easiest. A member without a grade plays every note; one with a grade
  * can be given a version. Gives the share that is done.
  * @example finished(groupKeys(reel, [{ decisions: FIRST_DECISIONS, grade: null }])).length // 12
  */
@@ -57,8 +59,7 @@ export function* groupKeys(source: Tune, members: readonly GroupMember[]): Gener
     for (const within of KEYS) {
       // They come with the easiest first, and each key is there.
       const choice = choices.find(({ transpose }) => withinOctave(transpose) === within)!;
-      const beyond = grade === null || !choice.fits ? 0 : beyondGrade(source, decisions, choice, grade);
-      places.push({ choice, beyond, simpler: !choice.fits || beyond > 0 });
+      places.push(placeIn(source, decisions, choice, grade));
       yield (all.length + 0.5 + places.length / (2 * KEYS.length)) / members.length;
     }
     all.push(places);
@@ -82,13 +83,21 @@ export function* groupKeys(source: Tune, members: readonly GroupMember[]): Gener
         dearer: more.reduce((sum, one) => sum + one, 0) / Math.max(1, more.length),
       },
     ];
-  }).sort((a, b) => a.simpler - b.simpler || a.dearer - b.dearer);
+  }).sort((a, b) => a.simpler - b.simpler || worst(b) - worst(a) || a.dearer - b.dearer);
 }
 
-function beyondGrade(source: Tune, decisions: Decisions, { transpose }: KeyChoice, grade: GradeNumber): number {
-  const own = decided(decisions, { key: { transpose } });
+/** What the member keeps who is served worst, in whole percent: less is no difference to anybody. */
+const worst = ({ places }: GroupKey): number => Math.min(...places.map(({ keeps }) => Math.round(100 * keeps)));
+
+function placeIn(source: Tune, decisions: Decisions, choice: KeyChoice, grade: GradeNumber | null): MemberPlace {
+  const share = (lost: number) => 1 - lost / Math.max(1, placedNotes(source).length);
+  if (!choice.fits) return { choice, beyond: 0, keeps: share(choice.outOfRange.length), simpler: true };
+  if (grade === null) return { choice, beyond: 0, keeps: 1, simpler: false };
+  const own = decided(decisions, { key: { transpose: choice.transpose } });
   // No more of the arrangement than a contract asks for.
   const { inKey, instrument, tuning } = keyStage(own.key, source);
   const tempo = workingTempo(source, own.pace.tempo);
-  return fitOf({ inKey, instrument, tuning, tempo, decisions: own }, grade).breaches.length;
+  const { breaches } = fitOf({ inKey, instrument, tuning, tempo, decisions: own }, grade);
+  const lost = new Set(breaches.map(({ note }) => note));
+  return { choice, beyond: breaches.length, keeps: share(lost.size), simpler: breaches.length > 0 };
 }

@@ -25,7 +25,7 @@ export function arrangementNames(
     return learner && !version.name ? `${own}, ${calledNow(learner)}` : own;
   });
   const tellings: readonly ((one: Named) => string)[] = [
-    ({ key: own }) => tuningOf(own).name.toLowerCase(),
+    ({ key: own }) => inText(tuningOf(own).name),
     ({ key: { transpose } }) => `in ${keyName(transposeKey(key, transpose).key)}`,
   ];
   const told = tellings.reduce<readonly string[]>((names, tell) => tellApart(names, all.map(tell)), plain);

@@ -277,3 +277,16 @@ const COUNTING_WORDS: Readonly<Record<Counting, string>> = {
 };
 /** @example countingText('takadimi') // 'ta ka di mi, ta ki da' */
 export const countingText = (counting: Counting): string => COUNTING_WORDS[counting];
+
+/**
+ * How the bow stands after something was tried: mended, planned or left, in one voice wherever it is said.
+ * @param changed whether strokes come out otherwise
+ * @param off places that are off the bow with the strokes that hold
+ * @example standingText(false, 1) // 'Nothing better is found. One place is left off the bow: “Off the bow” says what helps.'
+ */
+export function standingText(changed: boolean, off: number): string {
+  const what = changed ? '' : 'Nothing better is found';
+  if (off === 0) return changed ? '' : `${what}: the strokes stay as they are.`;
+  const left = off === 1 ? 'One place is left off the bow' : `${off} places are left off the bow`;
+  return `${what}${what && '. '}${left}: “Off the bow” says what helps.`;
+}

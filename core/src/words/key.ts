@@ -138,11 +138,26 @@ const NO_ECHO: Readonly<Record<NoEcho, string>> = {
 export const noJoinText = (why: NoEcho): string => NO_ECHO[why];
 
 /**
+ * How much of the tune each member of a group keeps in a key, in their order.
+ * @example keepsText([{ keeps: 1 }, { keeps: 0.78 }]) // 'keeps 100, 78 %'
+ */
+export function keepsText(places: readonly Pick<MemberPlace, 'keeps'>[]): string {
+  if (places.every(({ keeps }) => keeps === 1)) return 'all as it is';
+  // What is not all of it is never told as all of it.
+  const percent = places.map(({ keeps }) => (keeps < 1 ? Math.min(99, Math.round(100 * keeps)) : 100));
+  return `keeps ${percent.join(', ')} %`;
+}
+
+/**
  * What a member of a group plays in a key.
  * @example memberText({ choice: { fits: true }, beyond: 0, simpler: false }, 2) // 'the tune as it is'
  */
 export function memberText(
-  { choice: { fits }, beyond, simpler }: { readonly choice: Pick<KeyChoice, 'fits'> } & Omit<MemberPlace, 'choice'>,
+  {
+    choice: { fits },
+    beyond,
+    simpler,
+  }: { readonly choice: Pick<KeyChoice, 'fits'> } & Omit<MemberPlace, 'choice' | 'keeps'>,
   grade: number | null,
 ): string {
   if (!simpler) return 'the tune as it is';

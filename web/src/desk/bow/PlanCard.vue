@@ -3,7 +3,7 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
 import type { PlannedStretch } from '@nokta/core/bow';
-import { stretchTexts } from '@nokta/core/words';
+import { standingText, stretchTexts } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
@@ -56,9 +56,16 @@ async function plan({ name, notes }: Scope): Promise<void> {
   giveUp();
   if (found === STALE) return;
   planned.value = { name, plan: found };
-  desk.spoken = found.change ? `Planned for ${name}: ${stretchTexts(found.differences).join(', ')}` : NOTHING;
+  desk.spoken = found.change ? `Planned for ${name}: ${stretchTexts(found.differences).join(', ')}` : nothing.value;
 }
-const NOTHING = 'Nothing better is found: the strokes stay as they are.';
+/** What is said where planning changes nothing: what is off the bow there stays so. */
+const nothing = computed(() => {
+  const own = new Set(scopes.value.find(({ name }) => name === planned.value?.name)?.notes);
+  return standingText(
+    false,
+    new Set((desk.travel?.flags ?? []).flatMap(({ note }) => (own.has(note) ? [note] : []))).size,
+  );
+});
 
 async function hear(): Promise<void> {
   const change = planned.value?.plan.change;
@@ -96,7 +103,7 @@ function take(): Promise<void> | undefined {
           <v-btn size="small" variant="flat" color="primary" @click="take">Take it</v-btn>
         </div>
       </template>
-      <p v-else>{{ NOTHING }}</p>
+      <p v-else>{{ nothing }}</p>
     </template>
   </section>
 </template>

@@ -1,11 +1,19 @@
 <script setup lang="ts">
 /** Where the bow runs out or a stroke sticks out, one place at a time, and what brings it back. */
 import { ref } from 'vue';
-import { mdiChevronLeft, mdiChevronRight } from '@mdi/js';
+import { mdiChevronLeft, mdiChevronRight, mdiPlay } from '@mdi/js';
+import type { BowRepair } from '@nokta/core/bow';
 import { repairText, travelFlagText } from '@nokta/core/words';
+import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
 import { useRepairs } from './repairs.ts';
+
+/** As it is, and as it would be: heard before anything is taken. */
+async function hear(repair: BowRepair): Promise<void> {
+  const bowing = await desk.ask('bowUnder', repair.change);
+  if (bowing !== STALE) desk.hear({ bowing });
+}
 
 const desk = useDesk();
 const repairs = useRepairs();
@@ -29,20 +37,40 @@ const step = (by: number) => repairs.look((at() + by + repairs.flags.length) % r
     </div>
     <p>
       <button type="button" class="there" @click="repairs.look(at())">{{ travelFlagText(repairs.flag) }}</button>
+      <v-btn
+        :icon="mdiPlay"
+        size="x-small"
+        variant="text"
+        aria-label="Hear it as it is"
+        title="Hear it as it is"
+        @click="desk.hear()"
+      />
     </p>
     <p v-if="repairs.found === null" class="soft" role="status">Trying what helps…</p>
     <p v-else-if="repairs.found.length === 0" class="soft">Nothing that Nokta knows helps here by itself.</p>
     <div v-else class="helps">
-      <v-btn
+      <div
         v-for="(repair, index) in all ? repairs.found : repairs.found.slice(0, FEW)"
         :key="repairText(repair)"
-        size="small"
-        :variant="index === 0 ? 'flat' : 'outlined'"
-        :color="index === 0 ? 'primary' : undefined"
-        class="help"
-        @click="actions.takeRepair(repair)"
-        >{{ repairText(repair, desk.record?.decisions.bow.own) }} <kbd v-if="index === 0">R</kbd></v-btn
+        class="way"
       >
+        <v-btn
+          size="small"
+          :variant="index === 0 ? 'flat' : 'outlined'"
+          :color="index === 0 ? 'primary' : undefined"
+          class="help"
+          @click="actions.takeRepair(repair)"
+          >{{ repairText(repair, desk.record?.decisions.bow.own) }} <kbd v-if="index === 0">R</kbd></v-btn
+        >
+        <v-btn
+          :icon="mdiPlay"
+          size="x-small"
+          variant="text"
+          :aria-label="`Hear: ${repairText(repair, desk.record?.decisions.bow.own)}`"
+          title="Hear it so, before it is taken"
+          @click="hear(repair)"
+        />
+      </div>
       <v-btn v-if="repairs.found.length > FEW" size="small" variant="text" @click="all = !all">{{
         all ? 'Fewer ways' : 'Other ways'
       }}</v-btn>
@@ -81,7 +109,13 @@ const step = (by: number) => repairs.look((at() + by + repairs.flags.length) % r
   display: grid;
   gap: 6px;
 }
+.way {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+}
 .help {
+  flex: 1;
   height: auto !important;
   min-height: 30px;
   padding-block: 5px;

@@ -1,7 +1,7 @@
 /** What is decided about the bow: school, strokes turned, slurred, cut, lifted and stopped, regions, repairs. */
 import type { BowDecisions, BowRepair, BowSchool, Region, Stroke } from '@nokta/core/bow';
 import type { BowMark } from '@nokta/core/music';
-import { bowName, repairText } from '@nokta/core/words';
+import { bowName, repairText, standingText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { usePatternActions } from './patternActions.ts';
 import { useSignActions } from './signActions.ts';
@@ -101,9 +101,14 @@ export function useBowActions() {
   async function settleHands(): Promise<string | null> {
     const found = await desk.ask('settleHands');
     if (found === STALE) return null;
-    if (!found.change) return 'Both hands are settled: nothing to change.';
-    await decide(found.change, 'settle both hands');
-    return `Settled: ${(found.before - found.after).toFixed(1)} easier for both hands.`;
+    if (found.change) await decide(found.change, 'settle both hands');
+    // Told only where the hair is looked at; of the strokes that hold now.
+    const travel = desk.travelWanted ? await desk.ask('travel') : STALE;
+    const left = travel === STALE ? '' : standingText(true, new Set(travel.flags.map(({ note }) => note)).size);
+    const done = found.change
+      ? `Settled: ${(found.before - found.after).toFixed(1)} easier for both hands.`
+      : 'Both hands are settled.';
+    return [done, left].filter(Boolean).join(' ');
   }
 
   /** Everything that was decided here is given up: strokes and slurs are the tune's and the school's again. */

@@ -180,7 +180,7 @@ it('settles both hands, once', async () => {
   await actions.setSchool('down-on-the-beat');
   const told = await actions.settleHands();
   expect(told).toMatch(/settled/i);
-  expect(await actions.settleHands()).toBe('Both hands are settled: nothing to change.');
+  expect(await actions.settleHands()).toBe('Both hands are settled.');
   expect(desk.refused).toBeNull();
 });
 

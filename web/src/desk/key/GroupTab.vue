@@ -8,7 +8,7 @@ import type { Player } from '@nokta/core/files';
 import { GRADE_NUMBERS } from '@nokta/core/grade';
 import { INSTRUMENTS, INSTRUMENT, type InstrumentId } from '@nokta/core/instrument';
 import { keyName } from '@nokta/core/music';
-import { keyReasons, memberText, octaveText } from '@nokta/core/words';
+import { keepsText, keyReasons, memberText, octaveText } from '@nokta/core/words';
 import { useKept } from '../../kept/store.ts';
 import { useLearners } from '../../learners/store.ts';
 import { useLook } from '../../settings/look.ts';
@@ -185,7 +185,7 @@ async function setForAll(): Promise<void> {
           @click="looked = key.within"
         >
           <strong>{{ keyName(key.key) }}</strong>
-          <small>{{ key.simpler === 0 ? 'all as it is' : `${key.simpler} simpler` }}</small>
+          <small>{{ keepsText(key.places) }}</small>
         </button>
       </div>
       <template v-if="chosen && !working && chosen.places.length === players.length">
@@ -195,7 +195,7 @@ async function setForAll(): Promise<void> {
               calledOf(players[at]!) || instrumentWord({ like: players[at]!.instrument, make: players[at]!.make })
             }}</strong>
             <span>{{ octaveText(octaveOf(place.choice.transpose)) }}; {{ memberText(place, players[at]!.grade) }}</span>
-            <small>{{ keyReasons(place.choice, look.names).slice(0, 3).join(', ') }}</small>
+            <small>{{ keyReasons(place.choice, look.names).join(', ') }}</small>
           </li>
         </ul>
         <v-btn size="small" variant="flat" color="primary" :loading="making" @click="setForAll"

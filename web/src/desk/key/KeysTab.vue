@@ -38,10 +38,12 @@ const keys = computed(() => {
     };
   });
 });
+const names = computed(() => (desk.arrangement ? stringNames(desk.arrangement.instrument) : []));
 const cards = computed(() =>
   keys.value.map(({ shown: choice, octaves, best }) => ({
     id: String(choice.transpose),
     title: keyName(choice.key),
+    strings: names.value,
     foot: choice.fits ? octaveText(choice.octave) : 'notes fall off',
     choice,
     now: octaves.some(({ transpose }) => transpose === now.value),
@@ -55,7 +57,6 @@ const cards = computed(() =>
       .join('; '),
   })),
 );
-const names = computed(() => (desk.arrangement ? stringNames(desk.arrangement.instrument) : []));
 const chosen = computed(() => choices.value.find(({ transpose }) => transpose === (looked.value ?? now.value)) ?? null);
 const octaves = computed(() => keys.value.find(({ shown }) => shown === chosen.value)?.octaves ?? []);
 const present = computed(() => choices.value.find(({ transpose }) => transpose === now.value));
@@ -85,7 +86,6 @@ const take = () => {
     <SideBySide
       label="Key"
       :cards="cards"
-      :strings="names"
       :looked="looked === null ? null : String(looked)"
       @look="lookAt(Number($event))"
     />

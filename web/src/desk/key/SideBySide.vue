@@ -11,6 +11,8 @@ interface Card {
   readonly title: string;
   readonly foot: string;
   readonly choice: KeyChoice;
+  /** Names of the strings as they are tuned there, the lowest first. */
+  readonly strings: readonly string[];
   /** How the tune is set now. */
   readonly now: boolean;
   readonly says: string;
@@ -18,7 +20,6 @@ interface Card {
 const props = defineProps<{
   label: string;
   cards: readonly Card[];
-  strings: readonly string[];
   looked: string | null;
 }>();
 const emit = defineEmits<{ look: [id: string] }>();
@@ -27,8 +28,8 @@ const most = computed(() =>
   Math.max(1, ...props.cards.flatMap(({ choice: { fits, effort } }) => (fits ? [effort] : []))),
 );
 /** The highest string on top. */
-const lineOf = (string: number) =>
-  5 + ((props.strings.length - 1 - string) * 24) / Math.max(3, props.strings.length - 1);
+const lineOf = (string: number, { strings }: Card) =>
+  5 + ((strings.length - 1 - string) * 24) / Math.max(3, strings.length - 1);
 /** The card that is looked at, or holds; -1 where the tune is set as none of them. */
 const at = computed(() => props.cards.findIndex(({ id, now }) => (props.looked === null ? now : id === props.looked)));
 const list = ref<HTMLElement | null>(null);
@@ -64,15 +65,15 @@ function step(by: number): void {
     >
       <strong>{{ card.title }}</strong>
       <svg viewBox="0 0 100 42" aria-hidden="true">
-        <g v-for="(name, string) in strings" :key="string">
+        <g v-for="(name, string) in card.strings" :key="string">
           <line
             x1="12"
             x2="98"
-            :y1="lineOf(string)"
-            :y2="lineOf(string)"
+            :y1="lineOf(string, card)"
+            :y2="lineOf(string, card)"
             :class="{ rings: card.choice.drones.includes(string) }"
           />
-          <text x="0" :y="lineOf(string) + 2.5">{{ name }}</text>
+          <text x="0" :y="lineOf(string, card) + 2.5">{{ name }}</text>
         </g>
         <line class="effort" x1="12" x2="98" y1="40" y2="40" />
         <line

@@ -2,9 +2,9 @@
 /** The tune in its key, in each tuning: how it lies beside the usual one, what rings, what it does to the strings. */
 import { computed, onMounted, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
-import { stringNames, tensionReport, tuningText } from '@nokta/core/instrument';
+import { tensionReport, tuningText } from '@nokta/core/instrument';
 import { midi, pitchName } from '@nokta/core/music';
-import { effortBeside, keyReasons, stringCautions } from '@nokta/core/words';
+import { effortBeside, inText, keyReasons, stringCautions } from '@nokta/core/words';
 import { useKept } from '../../kept/store.ts';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../rooms/store.ts';
@@ -44,7 +44,8 @@ const cards = computed(() =>
   choices.value.map(({ tuning, choice, retuned }, index) => ({
     id: tuning.id,
     title: tuningText(tuning.pitches),
-    foot: choice.fits ? tuning.name.toLowerCase() : 'notes fall off',
+    foot: choice.fits ? inText(tuning.name) : 'notes fall off',
+    strings: tuningText(tuning.pitches).split(' '),
     choice,
     now: tuning.id === key.value.tuning,
     says: [
@@ -58,7 +59,6 @@ const cards = computed(() =>
       .join('; '),
   })),
 );
-const names = computed(() => (desk.arrangement ? stringNames(desk.arrangement.instrument) : []));
 const chosen = computed(
   () => choices.value.find(({ tuning }) => tuning.id === (looked.value ?? key.value.tuning)) ?? null,
 );
@@ -85,7 +85,7 @@ const take = () => {
 <template>
   <p v-if="working || !found" role="status">Trying the tunings… {{ Math.round(100 * done) }} %</p>
   <template v-if="found">
-    <SideBySide label="Tuning" :cards="cards" :strings="names" :looked="looked" @look="lookAt" />
+    <SideBySide label="Tuning" :cards="cards" :looked="looked" @look="lookAt" />
     <div v-if="chosen" class="chosen">
       <p>
         <strong>{{ tuningText(chosen.tuning.pitches) }}</strong><template v-if="beside"> ({{ beside }})</template>:
