@@ -21,6 +21,7 @@ import {
   type Note,
   type Signature,
   type Midi,
+  type Pitch,
   type SoundingNote,
   type PlayedBar,
   type Ticks,
@@ -72,6 +73,20 @@ export interface Score {
   /** The metre that it begins in, and in quarters how much sounds before its first bar line. */
   readonly metre: Metre;
   readonly pickup: number;
+}
+
+/**
+ * A few notes by themselves, one after the other.
+ * @example wayScore([{ pitch: pitch('A4'), duration: 3360 }]).length // 1
+ */
+export function wayScore(pieces: readonly { readonly pitch: Pitch | null; readonly duration: Ticks }[]): Score {
+  let at = 0;
+  const notes = pieces.flatMap(({ pitch, duration }, index): ScoreNote[] => {
+    const own = { id: `way-${index}`, at, duration: duration / TICKS_PER_QUARTER };
+    at += own.duration;
+    return pitch ? [{ ...own, pitches: [midi(pitch)] }] : [];
+  });
+  return { notes, chords: [], clicks: [], length: at, metre: { beats: 4, unit: 4 }, pickup: 0 };
 }
 
 /** As written, or everything once. */

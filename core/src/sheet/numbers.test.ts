@@ -64,23 +64,19 @@ function faultIn(tune: Tune, change: DecisionChange): string | null {
   return null;
 }
 
+function expectNumbers(tune: Tune, deeds: readonly Deed[]): void {
+  expect(faultIn(tune, decisionsFrom(tune, deeds))).toBeNull();
+}
+
 describe('every number that is drawn is one', () => {
   it.each(tunes)('%s', (_, tune) =>
     fc.assert(
-      fc.property(DEEDS, (deeds) => void expect(faultIn(tune, decisionsFrom(tune, deeds))).toBeNull()),
+      fc.property(DEEDS, (deeds) => expectNumbers(tune, deeds)),
       { numRuns: 25 },
     ),
   );
 
-  it('random tunes', () =>
-    fc.assert(
-      fc.property(
-        arbitraryTune(),
-        DEEDS,
-        (tune, deeds) => void expect(faultIn(tune, decisionsFrom(tune, deeds))).toBeNull(),
-      ),
-      { numRuns: 150 },
-    ));
+  it('random tunes', () => fc.assert(fc.property(arbitraryTune(), DEEDS, expectNumbers), { numRuns: 150 }));
 
   it('all strokes one way, more of them than the hair has room for', () => {
     const [, tune] = tunes.find(([name]) => name.startsWith('foghorn'))!;

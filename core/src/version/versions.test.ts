@@ -13,6 +13,7 @@ import { expectToldTruly } from '../test/talkTruth.ts';
 import { tuneOf } from '../test/testing.ts';
 import { FIRST_DECISIONS, arrange, arrangementXml, bestOctave, decided, type Arrangement } from '../arrange/index.ts';
 import { NO_VERSION_WISHES, gradedVersion, versionWays, type VersionContext } from './index.ts';
+import { versionWayText } from '../words/index.ts';
 
 const TUNES: Readonly<Record<string, Tune>> = {
   reel: tuneOf(
@@ -201,13 +202,17 @@ describe('what is decided about a version', () => {
     const change = changes.find(({ kind }) => kind === 'left-out')!;
     const ways = versionWays(context, contractFor('violin', 2).limits, change.id);
     expect(ways.length).toBeGreaterThan(1);
-    const other = ways.find(({ pitches }) => pitches.length === 1 && midi(pitches[0]!) !== midi(change.is[0]!))!;
+    // Told with octave and value, no two read the same.
+    expect(new Set(ways.map((way) => versionWayText(way))).size).toBe(ways.length);
+    const other = ways.find(
+      ({ pieces }) => pieces.length === 1 && pieces[0]!.pitch && midi(pieces[0]!.pitch) !== midi(change.is[0]!),
+    )!;
     const chosen = gradedVersion(context, 2, {
       ...NO_VERSION_WISHES,
       otherKey: false,
       chosen: new Map([[change.id, other.key]]),
     });
-    expect(chosen.changes.find(({ id }) => id === change.id)?.is.map(midi)).toEqual(other.pitches.map(midi));
+    expect(chosen.changes.find(({ id }) => id === change.id)?.is.map(midi)).toEqual([midi(other.pieces[0]!.pitch!)]);
   });
 
   it('is the same to the byte each time, and grading a version again changes nothing', () => {

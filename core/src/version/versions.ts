@@ -18,7 +18,7 @@ import {
   windowsOf,
   NO_WISHES,
 } from '../grade/index.ts';
-import { type Pitch, type Semitones, type Tune, soundingNotes, transposeTune } from '../music/index.ts';
+import { type Pitch, type Semitones, type Ticks, type Tune, soundingNotes, transposeTune } from '../music/index.ts';
 import { type GradedVersion } from './graded.ts';
 import { richer } from './richer.ts';
 import { type VersionContext, formOf, placesFor, weighVersion } from './underContract.ts';
@@ -178,7 +178,8 @@ function longestSlur({ bow, tempo }: VersionContext, tune: Tune, form: Form): nu
 /** Another way to fill a beat of a version. */
 export interface VersionWay {
   readonly key: string;
-  readonly pitches: readonly Pitch[];
+  /** What sounds: null is a rest. */
+  readonly pieces: readonly { readonly pitch: Pitch | null; readonly duration: Ticks }[];
   /** Likeness that it loses, in weights of notes. */
   readonly loss: number;
 }
@@ -202,7 +203,10 @@ export function versionWays(
     .map(({ key, pieces, loss }) => ({
       key,
       loss,
-      pitches: pieces.flatMap((piece) => pitchIn(piece) ?? []),
+      pieces: pieces.map((piece, index) => ({
+        pitch: pitchIn(piece),
+        duration: (pieces[index + 1]?.from ?? window.to) - piece.from,
+      })),
     }));
 }
 

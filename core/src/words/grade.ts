@@ -10,6 +10,8 @@ import type {
   VersionDecisions,
 } from '../grade/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
+import { noteValueName, valueOf, type Ticks } from '../music/index.ts';
+import type { VersionWay } from '../version/index.ts';
 import { noteName } from './naming.ts';
 
 /**
@@ -295,3 +297,20 @@ type UndoneKind = 'kept' | 'locked' | 'slot' | 'chosen';
  */
 export const undoneText = ({ kind, bar }: { readonly kind: UndoneKind; readonly bar: number | null }): string =>
   `${bar === null ? '' : `Bar ${bar}: `}${UNDONE[kind]}`;
+
+/**
+ * Another way to fill a beat: each note with its octave and its value, so that no two ways read the same.
+ * @example versionWayText({ pieces: [{ pitch: pitch('F#4'), duration: 1680 }, { pitch: null, duration: 1680 }] }) // 'F♯4 eighth, eighth rest'
+ */
+export function versionWayText({ pieces }: Pick<VersionWay, 'pieces'>, called: Names = USUAL_NAMES): string {
+  if (pieces.length === 0) return 'what sounds goes on';
+  const valueText = (duration: Ticks) => {
+    const value = valueOf(duration);
+    return value ? noteValueName(value) : 'tied';
+  };
+  return pieces
+    .map(({ pitch, duration }) =>
+      pitch ? `${noteName(pitch, called.notes)}${pitch.octave} ${valueText(duration)}` : `${valueText(duration)} rest`,
+    )
+    .join(', ');
+}

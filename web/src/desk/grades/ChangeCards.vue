@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** What a version changes, bar by bar: what, why, and the tune's own or another way in its place; and what it does not meet. */
 import { computed, ref, shallowRef } from 'vue';
+import { mdiPlay } from '@mdi/js';
 import type { GradeChange } from '@nokta/core/grade';
 import { placesOf } from '@nokta/core/arrange';
 import { type VersionWay } from '@nokta/core/version';
 import type { BarBeat } from '@nokta/core/form';
 import { barNumbers } from '@nokta/core/music';
-import { breachText, gradeChangeText, noteName, undoneText, whyText } from '@nokta/core/words';
+import { wayScore } from '@nokta/core/practice';
+import { breachText, gradeChangeText, undoneText, versionWayText, whyText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
@@ -58,8 +60,12 @@ async function showWays(change: GradeChange): Promise<void> {
   const found = await desk.ask('versionWays', window);
   if (found !== STALE) ways.value = { window, ways: found.slice(0, 5) };
 }
-const wayText = ({ pitches }: VersionWay) =>
-  pitches.length > 0 ? pitches.map((pitch) => noteName(pitch, look.names.notes)).join(' ') : 'what sounds goes on';
+const wayText = (way: VersionWay) => versionWayText(way, look.names);
+/** A way by itself, at the tune's tempo. */
+function hearWay({ pieces }: VersionWay): void {
+  const tempo = desk.arrangement?.tempo ?? 96;
+  desk.hearDrill({ score: wayScore(pieces), tempo });
+}
 </script>
 
 <template>
@@ -126,9 +132,16 @@ const wayText = ({ pitches }: VersionWay) =>
             </button>
           </span>
           <span v-if="ways && ways.window === windowOf(change)" class="ways">
-            <button v-for="way in ways.ways" :key="way.key" type="button" @click="actions.choose(ways.window, way.key)">
-              {{ wayText(way) }}
-            </button>
+            <span v-for="way in ways.ways" :key="way.key" class="way">
+              <button type="button" @click="actions.choose(ways.window, way.key)">{{ wayText(way) }}</button>
+              <v-btn
+                :icon="mdiPlay"
+                size="x-small"
+                variant="text"
+                :aria-label="`Hear: ${wayText(way)}`"
+                @click="hearWay(way)"
+              />
+            </span>
             <span v-if="ways.ways.length === 0">There is no other.</span>
           </span>
         </div>
