@@ -23,6 +23,20 @@ export function need(what, command, args) {
 }
 
 const STAMP = join(ROOT, 'node_modules', '.nokta-lock');
+/** Whether every package of the lock file is there in its version, whoever installed it. */
+function isInstalled() {
+  try {
+    const { packages: there } = JSON.parse(readFileSync(join(ROOT, 'node_modules', '.package-lock.json'), 'utf8'));
+    const { packages: wanted } = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'));
+    return Object.entries(wanted).every(
+      ([path, { version, link, optional }]) =>
+        !path.includes('node_modules/') || link || optional || there[path]?.version === version,
+    );
+  } catch {
+    return false;
+  }
+}
+
 const lockHash = () =>
   createHash('sha256')
     .update(readFileSync(join(ROOT, 'package-lock.json')))
@@ -31,6 +45,7 @@ const lockHash = () =>
 /** Installs packages if there are none, or if the lock file has changed since. */
 export function install() {
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === lockHash()) return;
+  if (isInstalled()) return writeFileSync(STAMP, lockHash());
   console.log('Installing packages…');
   need('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
   writeFileSync(STAMP, lockHash());

@@ -79,7 +79,15 @@ async function main(): Promise<void> {
 }
 
 /** While the store is being opened: whoever asks is told to come again in a moment, and who will answer then. */
-const starting: RequestListener = ({ url }, response) => {
+const starting: RequestListener = ({ url, headers }, response) => {
+  // A window asks again by itself, until there is something to show.
+  if (headers.accept?.includes('text/html')) {
+    response.writeHead(503, { 'content-type': 'text/html; charset=utf-8', 'retry-after': '1', refresh: '1' });
+    response.end(
+      '<!doctype html><html lang="en"><title>Nokta</title><p>Nokta is starting. It opens in a moment.</p></html>',
+    );
+    return;
+  }
   response.writeHead(503, { 'content-type': 'application/json', 'retry-after': '1' });
   const who = url === '/api/health' ? { token: TOKEN } : {};
   response.end(JSON.stringify({ error: 'Nokta is starting.', remedy: 'Try again in a moment.', ...who }));

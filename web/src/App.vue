@@ -42,7 +42,8 @@ useRouter().onError(() => messages.say({ text: new UnreachableError().message })
     <v-snackbar
       v-model="messages.shown"
       :timeout="messages.current?.timeout ?? 6000"
-      location="bottom"
+      class="message"
+      location="top"
       color="surface-variant"
     >
       <span role="status">{{ messages.current?.text }}</span>

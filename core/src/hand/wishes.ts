@@ -34,7 +34,7 @@ export const PRESETS: Readonly<Record<PresetId, Preset>> = {
   'all-round': {
     id: 'all-round',
     name: 'All-round',
-    text: 'What comes easiest to a trained hand.',
+    text: 'What comes easiest to this hand, whatever its limits.',
     limits: {},
     weights: {},
   },

@@ -74,6 +74,8 @@ const calledOf = ({ name: typed, hand }: Player): string => typed || (hand ? lea
 const making = ref(false);
 /** What was made last, in words. */
 const said = ref('');
+// What was said is about the group and the key that were there.
+watch([players, chosen, () => desk.tune?.id], () => (said.value = ''));
 /** An arrangement for each member, in this key: the tune, or a version for their grade. Whoever has it already keeps it. */
 async function setForAll(): Promise<void> {
   if (!chosen.value) return;

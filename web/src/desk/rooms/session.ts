@@ -120,6 +120,7 @@ export function createSession() {
     working.clear();
     round.value = 1;
     problem.value = null;
+    spoken.value = '';
     closed.forEach((tell) => tell());
   }
 

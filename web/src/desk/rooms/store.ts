@@ -43,7 +43,10 @@ export const useDesk = defineStore('desk', () => {
   const phrases = computed<readonly Phrase[]>(() => (arrangement.value ? phrasesOf(arrangement.value.form) : []));
   const notes = computed<readonly FingeredNote[]>(() => arrangement.value?.fingering.notes ?? []);
   const { settle, clear, ...selection } = createSelection(notes, phrases, refused);
-  session.onClose(clear);
+  session.onClose(() => {
+    clear();
+    refused.value = null;
+  });
   const hearing = createHearing(arrangement, working.ask);
 
   const shownStrips = useShownStrips(() =>

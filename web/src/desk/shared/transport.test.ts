@@ -100,18 +100,36 @@ describe('Play', () => {
   });
 });
 
+describe('what sounds, and how fast,', () => {
+  it('belongs to the tune where it is the tune’s: tempo, drone and count-in', async () => {
+    const { desk, transport } = await openDesk();
+    transport.percent.value = 60;
+    transport.settings.value = { ...transport.settings.value, drone: 'fifth', countIn: 'beats', metronome: true };
+    desk.tune = { ...desk.tune!, id: 't2' };
+    await nextTick();
+    expect(transport.percent.value).toBe(100);
+    expect(transport.settings.value).toMatchObject({ drone: 'none', countIn: 'none', metronome: true });
+    desk.tune = { ...desk.tune, id: 't1' };
+    await nextTick();
+    expect(transport.percent.value).toBe(60);
+    expect(transport.settings.value).toMatchObject({ drone: 'fifth', countIn: 'beats', metronome: true });
+    transport.percent.value = 100;
+    transport.settings.value = { ...transport.settings.value, drone: 'none', countIn: 'none', metronome: false };
+  });
+});
+
 describe('while it plays', () => {
   it('follows the tempo, and what sounds beside the tune', async () => {
     const { desk, player, transport } = await openDesk();
     transport.toggle(null);
     const { quarterBpm } = player.play.mock.lastCall![2];
     transport.percent.value = 50;
-    transport.settings.value.drone = 'tonic';
+    transport.settings.value = { ...transport.settings.value, drone: 'tonic' };
     await nextTick();
     expect(player.setTempo).toHaveBeenLastCalledWith(quarterBpm / 2);
     expect((player.setMix.mock.lastCall as unknown as [Mix])[0].drone).toHaveLength(1);
     expect(desk.arrangement!.form.key).not.toBeNull();
     transport.percent.value = 100;
-    transport.settings.value.drone = 'none';
+    transport.settings.value = { ...transport.settings.value, drone: 'none' };
   });
 });

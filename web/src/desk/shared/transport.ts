@@ -1,27 +1,21 @@
 /** The desk's player: what is played is the desk's arrangement, from where the desk stands. */
 import { computed, onScopeDispose, ref, watch } from 'vue';
-import { useStorage } from '@vueuse/core';
 import type { Part } from '@nokta/core/form';
 import { scopeInLoop, type Scope } from '@nokta/core/practice';
 import type { createPlayer } from '../../sound/player.ts';
-import { FIRST_SOUND, type SoundSettings } from '../../sound/settings.ts';
 import { createTunePlayer, type Heard } from '../../sound/tunePlayer.ts';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../rooms/store.ts';
+import { useTuneSound } from './tuneSound.ts';
 
 /** Milliseconds from the first strips until the samples are loaded. */
 const READING_MS = 2000;
-
-/** Shared by the player and whatever offers to change them. */
-export const useSoundSettings = () =>
-  useStorage<SoundSettings>('nokta-sound', FIRST_SOUND, undefined, { mergeDefaults: true });
 
 /** @param make makes the sound itself; tests bring their own */
 export function useTransport(make?: typeof createPlayer) {
   const desk = useDesk();
   const look = useLook();
-  const settings = useSoundSettings();
-  const percent = useStorage('nokta-tempo-percent', 100);
+  const { settings, percent } = useTuneSound(() => desk.tune?.id ?? null);
   const looping = ref(false);
   const scope = ref<Scope>('tune');
   const player = createTunePlayer({

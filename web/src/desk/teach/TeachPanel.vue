@@ -8,7 +8,7 @@ import { canSpeak, readAloud, sayNothing } from '../../sound/speech.ts';
 import { STALE } from '../../workers/protocol.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
 import { useDesk } from '../rooms/store.ts';
-import { useSoundSettings } from '../shared/transport.ts';
+import { useTuneSound } from '../shared/tuneSound.ts';
 import { useTalkActions } from './actions.ts';
 import { useLook } from '../../settings/look.ts';
 
@@ -20,7 +20,7 @@ const short = useStorage('nokta-talk-short', false);
 const VOICE_NAMES: Readonly<Record<Voice, string>> = { fingers: 'Fingers', names: 'Note names', both: 'Both' };
 const voices = VOICES.map((id) => ({ id, name: VOICE_NAMES[id] }));
 /** What is said while it plays: the fingers, the names, nothing. */
-const sound = useSoundSettings();
+const { settings: sound } = useTuneSound(() => desk.tune?.id ?? null);
 const CUES = [
   { id: 'none', name: 'Nothing' },
   { id: 'fingers', name: 'The fingers' },
