@@ -50,7 +50,7 @@ test('lays a pattern that is heard first, takes what brings the bow back, and ke
   const pattern = side.getByRole('combobox', { name: 'Pattern' });
   await pattern.press('Enter');
   await page.getByRole('option', { name: 'Four to a bow' }).click();
-  await side.getByRole('button', { name: 'Hear it' }).click();
+  await side.getByRole('button', { name: 'Hear it', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
   // Heard, and nothing decided yet.
   await expect(page.getByRole('button', { name: /^Undo/ })).toBeDisabled();
@@ -132,7 +132,7 @@ test('plans the strokes of a part, sets signs by keys, and both stay over a relo
   await notes.first().focus();
   await side.getByRole('button', { name: 'For the tune' }).click();
   await expect(side.getByText(/^For the tune, repeats counted: .*fewer strokes? that stick/)).toBeVisible();
-  await side.getByRole('button', { name: 'Hear it' }).last().click();
+  await side.getByRole('button', { name: 'Hear it', exact: true }).last().click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
   await side.getByRole('button', { name: 'Take it' }).click();
   await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();

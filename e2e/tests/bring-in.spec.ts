@@ -184,7 +184,7 @@ test('restores a backup into a fresh data folder, and shows beforehand what woul
   await expect(page.getByRole('listitem').first()).toBeVisible();
   const [backup] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Back everything up in one file' }).click(),
+    page.getByRole('link', { name: 'Back up everything in one file' }).click(),
   ]);
   expect(backup.suggestedFilename()).toMatch(/^nokta-backup-.*\.zip$/);
   const file = await backup.path();

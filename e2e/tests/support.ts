@@ -56,6 +56,8 @@ export const test = base.extend<object, { shared: BrowserContext }>({
     await first!.evaluate(() => localStorage.clear());
     const page = before ?? (await context.newPage());
     if (!page.url().startsWith(baseURL!)) await page.goto('/');
+    // What its own window remembers, as well; a window that is loaded anew finds none of it.
+    await page.evaluate(() => sessionStorage.clear());
     await use(page);
     const [, ...others] = context.pages();
     const isAsItWas = info.status === info.expectedStatus && page.url().startsWith(baseURL!);

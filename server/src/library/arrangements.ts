@@ -1,6 +1,6 @@
 /** The arrangements of a tune: added, listed, and what each is worked out from. */
 import { randomUUID } from 'node:crypto';
-import { asc, eq } from 'drizzle-orm';
+import { asc, eq, inArray } from 'drizzle-orm';
 import type { ArrangementRecord } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
 import type { Tune } from '@nokta/core/music';
@@ -50,6 +50,30 @@ export async function arrangementsOf(db: Access, tuneId: string): Promise<Arrang
   return { readable, aside };
 }
 
+/** What is decided for a tune, and what stands in the store for what cannot be read. */
+export interface Decided {
+  readonly readable: readonly { readonly id: string; readonly decisions: Decisions }[];
+  readonly aside: readonly unknown[];
+}
+
+/** What is decided for some tunes, by tune: all of them at once, and without their histories. */
+export async function decisionsOf(db: Access, tuneIds: readonly string[]): Promise<ReadonlyMap<string, Decided>> {
+  const rows = await db
+    .select({ id: arrangements.id, tuneId: arrangements.tuneId, stored: arrangements.decisions })
+    .from(arrangements)
+    .where(inArray(arrangements.tuneId, [...tuneIds]))
+    .orderBy(asc(arrangements.createdAt), asc(arrangements.id));
+  return new Map(
+    tuneIds.map((tuneId) => {
+      const own = rows
+        .filter((row) => row.tuneId === tuneId)
+        .map((row) => ({ ...row, value: readDecisions(row.stored) }));
+      const readable = own.flatMap(({ id, value }) => (value ? [{ id, decisions: value }] : []));
+      return [tuneId, { readable, aside: own.flatMap(({ value, stored }) => (value ? [] : [stored])) }];
+    }),
+  );
+}
+
 /** What an arrangement is worked out from. */
 export interface Material {
   readonly tuneId: string;
@@ -64,7 +88,7 @@ export async function materialOf(db: Database, id: string): Promise<Material> {
   const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
   if (!row) throw notFound('tune');
   const tune = storedTune(row.tune);
-  const { readable } = await arrangementsOf(db, tuneId);
+  const { readable } = (await decisionsOf(db, [tuneId])).get(tuneId)!;
   const names = arrangementNames(
     readable.map((record) => record.decisions),
     tune.bars[0]!.key,

@@ -4,7 +4,7 @@
  */
 import { dequal } from 'dequal';
 import { createHash, randomUUID } from 'node:crypto';
-import { asc, eq, gt, isNull, and } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import { Zip, ZipDeflate, strToU8 } from 'fflate';
 import type { Compared, Restore } from '@nokta/api';
 import type { Decisions } from '@nokta/core/arrange';
@@ -21,7 +21,7 @@ import type { Tune } from '@nokta/core/music';
 import { tuneVersions, tunes } from '../db/schema.ts';
 import { changeRecord } from '../records/history.ts';
 import type { Transaction } from '../records/keeping.ts';
-import { addArrangement, arrangementsOf } from './arrangements.ts';
+import { addArrangement, arrangementsOf, decisionsOf, type Decided } from './arrangements.ts';
 import { arrangementKind, tuneKind } from './kinds.ts';
 import { factsOf } from './facts.ts';
 import { learnerKind } from './learners.ts';
@@ -36,16 +36,26 @@ type Row = typeof tunes.$inferSelect;
 /** Tunes read at once while a backup is written. */
 const AT_ONCE = 50;
 
-/** Everything of a tune; null where the tune itself cannot be read. */
-async function contentsOf({ db }: Pick<Library, 'db'>, row: Row): Promise<Contents | null> {
+/** Everything of some tunes, in their order; null where a tune itself cannot be read. */
+async function contentsOf({ db }: Pick<Library, 'db'>, rows: readonly Row[]): Promise<readonly (Contents | null)[]> {
+  const ids = rows.map(({ id }) => id);
+  const [states, decided] = await Promise.all([
+    db.select().from(tuneVersions).where(inArray(tuneVersions.tuneId, ids)).orderBy(asc(tuneVersions.madeAt)),
+    decisionsOf(db, ids),
+  ]);
+  return rows.map((row) => {
+    const own = states.filter(({ tuneId }) => tuneId === row.id);
+    return contentsIn(row, own, decided.get(row.id)!);
+  });
+}
+
+function contentsIn(
+  row: Row,
+  versions: readonly (typeof tuneVersions.$inferSelect)[],
+  { readable, aside }: Decided,
+): Contents | null {
   const tune = readTune(row.tune);
   if (!tune) return null;
-  const versions = await db
-    .select()
-    .from(tuneVersions)
-    .where(eq(tuneVersions.tuneId, row.id))
-    .orderBy(asc(tuneVersions.madeAt));
-  const { readable, aside } = await arrangementsOf(db, row.id);
   const named = versions.map(({ name, madeAt, tune: state }) => ({
     name,
     madeAt: madeAt.toISOString(),
@@ -54,7 +64,7 @@ async function contentsOf({ db }: Pick<Library, 'db'>, row: Row): Promise<Conten
   return {
     contents: {
       tune,
-      arrangements: readable.map(({ decisions }): Decisions => decisions),
+      arrangements: readable.map(({ decisions }) => decisions),
       tags: row.tags,
       versions: named.flatMap(({ tune: state, ...rest }) => (state ? [{ ...rest, tune: state }] : [])),
     },
@@ -75,7 +85,7 @@ export async function noktaContents(library: Pick<Library, 'db'>, id: string): P
     .from(tunes)
     .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)));
   if (!row) return null;
-  const found = await contentsOf(library, row);
+  const [found] = await contentsOf(library, [row]);
   return found ? found.contents : storedContents(row);
 }
 
@@ -118,8 +128,9 @@ export async function writeBackup(
       .orderBy(asc(tunes.id))
       .limit(AT_ONCE);
     if (rows.length === 0) break;
-    for (const row of rows) {
-      const found = await contentsOf(library, row);
+    const contents = await contentsOf(library, rows);
+    for (const [index, row] of rows.entries()) {
+      const found = contents[index]!;
       // What cannot be read goes along as it is stored, for whoever can.
       const rest = found ? found.aside : [row];
       if (rest.length > 0) {
@@ -188,7 +199,7 @@ export async function compareBackup(
 /** What a tune's file would be now; null where it cannot be read. */
 async function digestOf(library: Pick<Library, 'db'>, id: string): Promise<string | null> {
   const [row] = await library.db.select().from(tunes).where(eq(tunes.id, id));
-  const found = row && (await contentsOf(library, row));
+  const [found] = row ? await contentsOf(library, [row]) : [];
   return found ? digest(writeNokta(found.contents)) : null;
 }
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** The desk: one tune, many passes. Strips in the middle, form at the left, reasons at the right, player below. */
-import { computed, nextTick, onBeforeUnmount, reactive, ref, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, reactive, ref, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { watchDebounced } from '@vueuse/core';
+import { mdiChevronDown, mdiChevronUp } from '@mdi/js';
+import { useMediaQuery, watchDebounced } from '@vueuse/core';
 import { soundingNotes } from '@nokta/core/music';
 import { spokenNote } from '@nokta/core/words';
 import { useDeskCommands } from './commands.ts';
@@ -48,6 +49,15 @@ const shown = computed(() => PASS[props.pass]);
 // The sheet's store knows whose style holds.
 useSheet();
 const lanes = computed(() => lanesIn(shown.value, look.style.lanes));
+/** Where there is no room beside the music, the panel comes up from below, and can be put away. */
+const isNarrow = useMediaQuery('(width < 900px)');
+const isOut = ref(window.innerHeight >= 700);
+const side = useTemplateRef<HTMLElement>('side');
+// Another panel is read from its top.
+watch(
+  () => props.pass,
+  () => side.value?.scrollTo({ top: 0 }),
+);
 const passBefore = ref<PassId>('hand');
 watch(
   () => props.pass,
@@ -213,9 +223,14 @@ useDeskKeys(commands);
       </template>
       <p v-else-if="!desk.problem && !desk.trouble" class="opening">Opening…</p>
     </main>
-    <aside class="side" :aria-label="shown.hint">
-      <h2>{{ shown.hint }}</h2>
-      <component :is="shown.panel" v-if="desk.arrangement" />
+    <aside ref="side" class="side" :class="{ away: isNarrow && !isOut }" :aria-label="shown.hint">
+      <h2>
+        <button v-if="isNarrow" type="button" :aria-expanded="isOut" @click="isOut = !isOut">
+          {{ shown.hint }} <v-icon :icon="isOut ? mdiChevronDown : mdiChevronUp" size="20" />
+        </button>
+        <template v-else>{{ shown.hint }}</template>
+      </h2>
+      <div v-show="!isNarrow || isOut" class="panel-body"><component :is="shown.panel" v-if="desk.arrangement" /></div>
     </aside>
     <TransportBar
       v-model:percent="transport.percent"

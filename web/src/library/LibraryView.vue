@@ -118,20 +118,24 @@ function toggleMelody(): void {
     <AppHeader place="library">
       <v-btn class="add" variant="flat" :prepend-icon="mdiPlus" @click="add">Bring a tune in</v-btn>
       <v-btn
-        :icon="mdiArchiveArrowDownOutline"
+        :prepend-icon="mdiArchiveArrowDownOutline"
         size="small"
+        class="archive"
         :href="fileUrl.backup()"
         download
-        aria-label="Back everything up in one file"
-        title="Back everything up in one file"
-      />
+        aria-label="Back up everything in one file"
+        title="Back up everything in one file"
+        ><span>Back up</span></v-btn
+      >
       <v-btn
-        :icon="mdiArchiveArrowUpOutline"
+        :prepend-icon="mdiArchiveArrowUpOutline"
         size="small"
+        class="archive"
         aria-label="Restore a backup"
         title="Restore a backup"
         @click="restore()"
-      />
+        ><span>Restore</span></v-btn
+      >
     </AppHeader>
     <main>
       <div class="head">
@@ -251,10 +255,46 @@ h1 {
   flex: none;
   width: 330px;
 }
+.archive {
+  font-size: 0.95rem;
+}
+@media (width < 900px) {
+  .archive {
+    min-width: 40px;
+    padding-inline: 8px;
+  }
+  .archive span {
+    display: none;
+  }
+}
 .sort {
   flex: none;
   width: 176px;
   margin-left: auto;
+}
+@media (width < 700px), (height < 520px) {
+  main {
+    gap: 6px;
+    padding: 8px 10px;
+  }
+  h1 {
+    font-size: 1.2rem;
+  }
+  .find {
+    flex: 1 1 200px;
+    width: auto;
+  }
+}
+/* Too low for a list of its own: the page scrolls. */
+@media (height < 640px) {
+  .library {
+    height: auto;
+    min-height: 100dvh;
+  }
+  .tunes {
+    flex: none;
+    height: 82dvh;
+  }
 }
 .tunes {
   flex: 1;

@@ -176,7 +176,9 @@ async function finish(): Promise<void> {
 }
 @media (width < 900px) {
   .row {
-    grid-template-columns: minmax(0, 1fr) 100px;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 8px;
+    padding: 4px 4px 4px 12px;
   }
   .first,
   .about {

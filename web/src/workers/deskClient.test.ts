@@ -126,3 +126,13 @@ describe('the desk’s facts', () => {
     expect(failures).toEqual([]);
   });
 });
+
+it('begins with a version, though the next change comes before that is made', async () => {
+  const { client, failures } = walled();
+  const decisions = decided(FIRST_DECISIONS, { version: { grade: 1 } });
+  const first = client.work({ tune, decisions });
+  const again = client.work({ tune, decisions: decided(decisions, { pace: { tempo: 90 } }) });
+  expect(await first).toBe(STALE);
+  expectSame(await again, tune, decided(decisions, { pace: { tempo: 90 } }));
+  expect(failures).toEqual([]);
+});

@@ -64,6 +64,8 @@ export function deskClient(
     return applied(async () => {
       const given = await answer;
       if (!given) return STALE;
+      // The first thing asked for, taken over by the next before it was worked out: there is nothing yet.
+      if (facts === null && !given.patch.fingering) return STALE;
       facts = applyPatch(given.patch, tune, facts);
       return given.late ? STALE : facts;
     });

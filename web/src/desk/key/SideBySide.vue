@@ -100,7 +100,7 @@ function step(by: number): void {
 <style scoped>
 .cards {
   display: grid;
-  grid-template-columns: repeat(6, 1fr);
+  grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
   gap: 6px;
 }
 .card {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The top of the desk: the tune, whether it is saved, the passes, undo and redo. */
 import { computed } from 'vue';
+import { useMediaQuery } from '@vueuse/core';
 import {
   mdiArrowLeft,
   mdiEyeOutline,
@@ -16,12 +17,15 @@ import LookMenu from './LookMenu.vue';
 import type { Pass, PassId } from './passes.ts';
 import { useDesk } from '../rooms/store.ts';
 
-defineProps<{ pass: PassId; passes: readonly Pass[] }>();
+const props = defineProps<{ pass: PassId; passes: readonly Pass[] }>();
 const emit = defineEmits<{ go: [pass: PassId]; help: []; ask: [] }>();
 const desk = useDesk();
 const theme = useAppTheme();
 const names = computed(() => desk.names);
 const current = computed(() => names.value.find(({ id }) => id === desk.record?.id)?.name ?? '');
+/** Where the row of passes has no room they are a menu: a telephone, or a page that is magnified. */
+const isSmall = useMediaQuery('(width < 600px) or (height < 520px)');
+const here = computed(() => props.passes.find(({ id }) => id === props.pass)?.label ?? '');
 const saveText = computed(
   () => ({ saved: 'Saved', saving: 'Saving…', waiting: 'Not saved yet', held: 'Not saved' })[desk.saveState],
 );
@@ -50,9 +54,37 @@ const saveText = computed(
         </v-list>
       </v-menu>
     </v-btn>
-    <v-btn :icon="mdiStairs" size="small" aria-label="A version for another grade or instrument" @click="emit('ask')" />
+    <v-btn
+      class="version"
+      size="small"
+      :prepend-icon="mdiStairs"
+      aria-label="A version for another grade or instrument"
+      title="A version for another grade or instrument"
+      @click="emit('ask')"
+      ><span>Version</span></v-btn
+    >
     <span class="save" :class="desk.saveState" role="status">{{ saveText }}</span>
-    <nav class="passes" aria-label="Passes">
+    <v-btn
+      v-if="isSmall"
+      size="small"
+      class="menu"
+      :append-icon="mdiChevronDown"
+      :aria-label="`Pass: ${here}. Go to another`"
+      >{{ here }}
+      <v-menu activator="parent">
+        <v-list aria-label="Passes">
+          <v-list-item
+            v-for="{ id: passId, label, hint } in passes"
+            :key="passId"
+            :title="label"
+            :subtitle="hint"
+            :active="passId === pass"
+            @click="emit('go', passId)"
+          />
+        </v-list>
+      </v-menu>
+    </v-btn>
+    <nav v-else class="passes" aria-label="Passes">
       <button
         v-for="{ id: passId, label, hint } in passes"
         :key="passId"
@@ -172,9 +204,45 @@ h1 {
   height: 12px;
   background: #eda566;
 }
-@media (width < 900px) {
+.version {
+  min-width: 40px;
+}
+/* Title and buttons above, passes below: at each width the title can be read. */
+@media (width < 1240px) {
   .top {
     flex-wrap: wrap;
+    gap: 2px 6px;
+  }
+  h1 {
+    flex: 1 1 120px;
+  }
+  .passes {
+    order: 1;
+    justify-content: center;
+    width: 100%;
+  }
+  .version span {
+    display: none;
+  }
+}
+@media (width < 900px) {
+  .top {
+    padding: 2px 8px;
+  }
+  .passes button {
+    padding-inline: 10px;
+  }
+  .which {
+    max-width: 132px;
+  }
+}
+@media (width < 600px) {
+  h1 {
+    flex-basis: 60%;
+    font-size: 1.05rem;
+  }
+  .save {
+    margin-right: auto;
   }
 }
 </style>

@@ -37,6 +37,7 @@ function set(change: Partial<SoundSettings>): void {
 <template>
   <v-menu :activator="activator" :close-on-content-click="false" location="top start" offset="8">
     <v-card class="sound pa-4" role="dialog" aria-label="What sounds along">
+      <slot />
       <v-select
         label="Count-in"
         :items="[...COUNT_INS]"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Always there: play, what is played, loop, what sounds along, tempo. */
 import { computed } from 'vue';
+import { useMediaQuery } from '@vueuse/core';
 import { mdiPlay, mdiRepeat, mdiStop, mdiTuneVariant } from '@mdi/js';
 import WorkingSign from '../../theme/parts/WorkingSign.vue';
 import SoundMenu from './SoundMenu.vue';
@@ -23,6 +24,8 @@ const percent = defineModel<number>('percent', { required: true });
 const scope = defineModel<Scope>('scope', { required: true });
 const settings = defineModel<SoundSettings>('settings', { required: true });
 const desk = useDesk();
+/** One row, whatever the width: the tempo goes into the menu of what sounds. */
+const isSmall = useMediaQuery('(width < 700px) or (height < 520px)');
 
 const scopes = computed(() => [
   { id: 'tune' as const, label: 'Tune', says: 'Play the tune from the selected note' },
@@ -42,6 +45,7 @@ const along = computed(() => {
     repeats === 'once' && 'once',
   ].filter(Boolean);
 });
+const alongText = computed(() => (along.value.length > 0 ? `With ${along.value.join(', ')}` : 'Sound'));
 </script>
 
 <template>
@@ -72,14 +76,39 @@ const along = computed(() => {
         {{ label }}
       </button>
     </div>
-    <v-btn :prepend-icon="mdiRepeat" :variant="looping ? 'tonal' : 'text'" :aria-pressed="looping" @click="emit('loop')"
-      >Loop</v-btn
+    <v-btn
+      class="short"
+      :prepend-icon="mdiRepeat"
+      :variant="looping ? 'tonal' : 'text'"
+      :aria-pressed="looping"
+      aria-label="Loop"
+      @click="emit('loop')"
+      ><span>Loop</span></v-btn
     >
-    <v-btn id="sound-button" :prepend-icon="mdiTuneVariant" :variant="along.length > 0 ? 'tonal' : 'text'"
-      >{{ along.length > 0 ? `With ${along.join(', ')}` : 'Sound' }}
-      <SoundMenu v-model="settings" activator="parent" />
+    <v-btn
+      id="sound-button"
+      class="short"
+      :prepend-icon="mdiTuneVariant"
+      :variant="along.length > 0 ? 'tonal' : 'text'"
+      :aria-label="alongText"
+      ><span>{{ alongText }}</span>
+      <SoundMenu v-model="settings" activator="parent">
+        <label v-if="isSmall" class="slow">
+          Tempo: {{ percent }} % · {{ tempo }}
+          <v-slider
+            v-model="percent"
+            :min="25"
+            :max="150"
+            :step="5"
+            color="primary"
+            density="compact"
+            hide-details
+            aria-label="Tempo in percent"
+          />
+        </label>
+      </SoundMenu>
     </v-btn>
-    <div class="tempo">
+    <div v-if="!isSmall" class="tempo">
       <v-slider
         v-model="percent"
         :min="25"
@@ -156,6 +185,39 @@ const along = computed(() => {
   gap: 14px;
   max-width: 420px;
   margin-left: auto;
+}
+.slow {
+  display: grid;
+  gap: 4px;
+}
+@media (width < 700px) {
+  .transport {
+    flex-wrap: nowrap;
+    gap: 4px;
+    padding: 4px 8px;
+  }
+  .play {
+    min-width: 84px;
+  }
+  .count:empty {
+    display: none;
+  }
+  .short {
+    min-width: 44px;
+    padding-inline: 6px;
+  }
+  .short span {
+    display: none;
+  }
+  .scopes {
+    flex: 0 1 auto;
+    min-width: 0;
+  }
+  .scopes button {
+    min-width: 36px;
+    min-height: 44px;
+    padding-inline: 7px;
+  }
 }
 output {
   min-width: 152px;

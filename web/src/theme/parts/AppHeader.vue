@@ -71,6 +71,22 @@ a {
   color: inherit;
   text-decoration: none;
 }
+@media (width < 700px) {
+  header {
+    flex-wrap: wrap;
+    gap: 4px;
+    padding: 4px 10px;
+  }
+  nav {
+    margin-left: 4px;
+  }
+  a {
+    padding-inline: 8px;
+  }
+  .mark {
+    font-size: 1.1rem;
+  }
+}
 a[aria-current] {
   background: rgba(255, 255, 255, 0.13);
 }

@@ -31,6 +31,8 @@ const chosen = defineModel<Id>({ required: true });
 }
 [role='tablist'] {
   display: flex;
+  flex-wrap: wrap;
+  min-width: 0;
 }
 [role='tab'] {
   padding: 4px 6px 6px;
