@@ -2,11 +2,12 @@
 import { v4 as newId } from 'uuid';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useSessionStorage, watchDebounced } from '@vueuse/core';
+import { watchDebounced } from '@vueuse/core';
 import { PAGE, type Facets, type Sort, type TuneSummary } from '@nokta/api';
 import { readMelodyQuery } from '@nokta/core/search';
 import { api, messageOf } from '../api/client.ts';
 import { useMessages } from '../messages.ts';
+import { useWindowStorage } from '../settings/windowStorage.ts';
 
 export type FilterName = Exclude<keyof Facets, 'waiting'>;
 export const FILTERS: readonly { readonly name: FilterName; readonly label: string }[] = [
@@ -33,14 +34,12 @@ const LOOK_AGAIN_MS = 2500;
 export const useLibrary = defineStore('library', () => {
   const messages = useMessages();
   // Kept for this window: after a reload, and on the way back from a tune, the list is as it was.
-  const words = useSessionStorage('nokta-find-words', '');
-  const melody = useSessionStorage('nokta-find-melody', '');
-  const sort = useSessionStorage<Sort>('nokta-find-order', 'title');
-  const filters = useSessionStorage<Record<FilterName, string[]>>('nokta-find-filters', noFilters, {
-    mergeDefaults: true,
-  });
+  const words = useWindowStorage<string>('nokta-find-words', '');
+  const melody = useWindowStorage<string>('nokta-find-melody', '');
+  const sort = useWindowStorage<Sort>('nokta-find-order', 'title');
+  const filters = useWindowStorage<Record<FilterName, string[]>>('nokta-find-filters', noFilters());
   /** How far down the list was, in pixels. */
-  const scrolled = useSessionStorage('nokta-find-place', 0);
+  const scrolled = useWindowStorage<number>('nokta-find-place', 0);
   const facets = shallowRef<Facets | null>(null);
   /** One place for each tune that was found; those not loaded yet are empty. */
   const rows = shallowRef<readonly (TuneSummary | null)[] | null>(null);

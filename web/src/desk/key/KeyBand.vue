@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What can be chosen for the tune, side by side: keys, tunings, octaves of its phrases, a key for a group. */
-import { useSessionStorage } from '@vueuse/core';
+import { useWindowStorage } from '../../settings/windowStorage.ts';
 import PanelTabs from '../../theme/parts/PanelTabs.vue';
 import BoardTab from './BoardTab.vue';
 import GroupTab from './GroupTab.vue';
@@ -19,7 +19,7 @@ const TABS = [
   { id: 'board', label: 'Fingerboard', hint: 'Where its notes lie, the larger the oftener, over the tapes.' },
   { id: 'group', label: 'A group', hint: 'One key for all, each in an octave of its own.' },
 ] as const;
-const shown = useSessionStorage<(typeof TABS)[number]['id']>('nokta-key-band', 'keys');
+const shown = useWindowStorage<(typeof TABS)[number]['id']>('nokta-key-band', 'keys');
 const VIEWS = { keys: KeysTab, tunings: TuningsTab, phrases: PhrasesTab, group: GroupTab, board: BoardTab } as const;
 </script>
 
