@@ -38,13 +38,14 @@ const step = (by: number) => repairs.look((at() + by + repairs.flags.length) % r
     <p>
       <button type="button" class="there" @click="repairs.look(at())">{{ travelFlagText(repairs.flag) }}</button>
       <v-btn
-        :icon="mdiPlay"
+        :prepend-icon="mdiPlay"
         size="x-small"
         variant="text"
         aria-label="Hear it as it is"
-        title="Hear it as it is"
+        title="Hear it before anything is changed"
         @click="desk.hear()"
-      />
+        >As it is</v-btn
+      >
     </p>
     <p v-if="repairs.found === null" class="soft" role="status">Trying what helps…</p>
     <p v-else-if="repairs.found.length === 0" class="soft">Nothing that Nokta knows helps here by itself.</p>

@@ -5,7 +5,7 @@ import { mdiPlay } from '@mdi/js';
 import { withinOctave, type KeyChoice } from '@nokta/core/compare';
 import { keyName, midi, transposeTune } from '@nokta/core/music';
 import { effortBeside, fingerPatternsText, keyReasons, newInKey, octaveText } from '@nokta/core/words';
-import { stringNames, tuningText } from '@nokta/core/instrument';
+import { tuningText } from '@nokta/core/instrument';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../rooms/store.ts';
 import FirstStrip from './FirstStrip.vue';
@@ -38,7 +38,8 @@ const keys = computed(() => {
     };
   });
 });
-const names = computed(() => (desk.arrangement ? stringNames(desk.arrangement.instrument) : []));
+/** As the strings are tuned now. */
+const names = computed(() => (desk.arrangement ? tuningText(desk.arrangement.tuning.pitches).split(' ') : []));
 const cards = computed(() =>
   keys.value.map(({ shown: choice, octaves, best }) => ({
     id: String(choice.transpose),

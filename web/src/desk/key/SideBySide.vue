@@ -100,7 +100,7 @@ function step(by: number): void {
 <style scoped>
 .cards {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
+  grid-template-columns: repeat(6, 1fr);
   gap: 6px;
 }
 .card {
@@ -160,5 +160,10 @@ line.rings {
 }
 circle {
   fill: var(--ink);
+}
+@media (width < 700px) {
+  .cards {
+    grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
+  }
 }
 </style>
