@@ -53,18 +53,15 @@ export function createArranging({ tune, records, currentId, record, problem, set
     const now = record.value;
     const own = instrument ?? now?.decisions.key.instrument;
     if (!now || !tune.value || !own) return;
-    const change = versionChange(grade, own, tune.value, now.decisions);
-    const known = versionIn(records.value, decided(now.decisions, change));
+    const known = versionIn(records.value, wantedAs(grade, own, now.decisions));
     if (known) return switchTo(known.id);
-    await makeArrangement(change);
+    await makeArrangement(versionChange(grade, own, tune.value, now.decisions));
   }
 
   /** Whether there is such a version, and whether it is on the desk. */
   function versionState(grade: GradeId, instrument: InstrumentId): 'here' | 'made' | null {
     const now = record.value;
-    if (!now || !tune.value) return null;
-    const wanted = decided(now.decisions, versionChange(grade, instrument, tune.value, now.decisions));
-    const known = versionIn(records.value, wanted);
+    const known = now && versionIn(records.value, wantedAs(grade, instrument, now.decisions));
     return known ? (known.id === now.id ? 'here' : 'made') : null;
   }
 
@@ -118,6 +115,15 @@ function versionChange(
   };
 }
 
+type Identity = ReturnType<typeof identityOf>;
+
+/** What that version would be, without making anything of it: no octave has to be found to know it again. */
+function wantedAs(grade: GradeId, instrument: InstrumentId, now: Decisions): Identity {
+  const here = { ...identityOf(now), grade, name: null, contract: null };
+  if (instrument === now.key.instrument) return here;
+  return { ...here, instrument, make: null, tuning: 'standard', who: null, limits: FIRST_DECISIONS.hand.limits };
+}
+
 /** What makes a version this one and no other; how it is fingered and bowed does not. */
 function identityOf({ version: { grade, name, contract }, key, hand: { learner, limits } }: Decisions) {
   const { instrument, make, tuning, transpose } = key;
@@ -126,8 +132,8 @@ function identityOf({ version: { grade, name, contract }, key, hand: { learner, 
 }
 
 /** The version that was wanted, if there is one: size, tuning, hand, contract and name are part of what it is. */
-function versionIn(records: readonly ArrangementRecord[], wanted: Decisions): ArrangementRecord | null {
-  return records.find(({ decisions }) => dequal(identityOf(decisions), identityOf(wanted))) ?? null;
+function versionIn(records: readonly ArrangementRecord[], wanted: Identity): ArrangementRecord | null {
+  return records.find(({ decisions }) => dequal(identityOf(decisions), wanted)) ?? null;
 }
 
 /** What was decided note by note is left behind where the notes are others; how the teacher bows and counts is not. */

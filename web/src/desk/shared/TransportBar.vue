@@ -5,6 +5,7 @@ import { useMediaQuery } from '@vueuse/core';
 import { mdiPlay, mdiRepeat, mdiStop, mdiTuneVariant } from '@mdi/js';
 import WorkingSign from '../../theme/parts/WorkingSign.vue';
 import SoundMenu from './SoundMenu.vue';
+import TempoSlider from './TempoSlider.vue';
 import { useDesk } from '../rooms/store.ts';
 import type { Scope } from '@nokta/core/practice';
 import type { SoundSettings } from '../../sound/settings.ts';
@@ -95,30 +96,12 @@ const alongText = computed(() => (along.value.length > 0 ? `With ${along.value.j
       <SoundMenu v-model="settings" activator="parent">
         <label v-if="isSmall" class="slow">
           Tempo: {{ percent }} % · {{ tempo }}
-          <v-slider
-            v-model="percent"
-            :min="25"
-            :max="150"
-            :step="5"
-            color="primary"
-            density="compact"
-            hide-details
-            aria-label="Tempo in percent"
-          />
+          <TempoSlider v-model="percent" />
         </label>
       </SoundMenu>
     </v-btn>
     <div v-if="!isSmall" class="tempo">
-      <v-slider
-        v-model="percent"
-        :min="25"
-        :max="150"
-        :step="5"
-        color="primary"
-        density="compact"
-        hide-details
-        aria-label="Tempo in percent"
-      />
+      <TempoSlider v-model="percent" />
       <output>{{ percent }} % · {{ tempo }}</output>
     </div>
   </footer>
