@@ -229,6 +229,8 @@ export function arbitraryTune({ words = true, repeats = true }: TuneOptions = {}
       })
       // Objects as JSON has them; the generator makes some without a prototype.
       .map((raw) => structuredClone(assemble(raw)))
+      // Readers refuse a score of rests only ("No notes were found"), so it is no tune to bring back.
+      .filter((tune) => tune.bars.some(({ events }) => events.some(({ kind }) => kind === 'note')))
   );
 }
 
