@@ -33,7 +33,18 @@ export const tagsRequest = z.strictObject({ tags: z.array(tagSchema).max(100) })
 
 export const versionRequest = z.strictObject({ name: z.string().trim().min(1, 'A version needs a name.').max(200) });
 
-export const alikeRequest = z.strictObject({ tune: tuneSchema });
+/** Melodies as `packMelody` writes them: which tunes here are the same? */
+export const alikeRequest = z.strictObject({
+  melodies: z
+    .array(
+      z
+        .string()
+        .max(100_000)
+        .regex(/^[(-p]*$/),
+    )
+    .min(1)
+    .max(BATCH),
+});
 
 export type NewTune = z.input<typeof newTune>;
 

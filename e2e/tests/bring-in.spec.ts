@@ -96,23 +96,54 @@ test('brings a whole book in while the library is used, and reports; a known mel
   await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   await open(page, 'book.abc', Buffer.from([...made, known, broken].join('\n')));
-  await page.getByRole('button', { name: 'Keep all 62' }).click();
+  await page.getByRole('button', { name: 'Look through all 62' }).click();
+  const look = page.getByRole('dialog', { name: 'Bring several tunes in' });
+  await expect(look).toContainText('1 known already · 1 could not be read · 60 new', { timeout: 30_000 });
+  const rows = look.getByRole('listitem');
+  // What is known comes first, with its first bars; nothing is kept so far.
+  await expect(rows.first()).toContainText("You have it: The Lamplighter's Ladder (G major)");
+  await expect(rows.first().getByRole('img', { name: `First bars of Other Name ${stamp}` })).toBeVisible();
+  await expect(rows.nth(1)).toContainText(`Broken ${stamp}`);
+  await expectAccessible(page);
+  await choose(page, `What becomes of Other Name ${stamp}`, "Only its name, with “The Lamplighter's Ladder”");
+  await look.getByRole('checkbox', { name: `Keep Book ${stamp} leaf0`, exact: true }).uncheck();
+  await look.getByRole('button', { name: 'Keep 60 tunes' }).click();
   const bar = page.getByRole('complementary', { name: 'Import' });
-  await expect(bar).toContainText('61 of 62 tunes came in.', { timeout: 30_000 });
-  await bar.getByRole('button', { name: 'known already' }).click();
-  const alike = bar.getByRole('listitem').filter({ hasText: `Other Name ${stamp}` });
-  await expect(alike).toContainText("sounds like “The Lamplighter's Ladder” (G major).");
-  await alike.getByRole('button', { name: 'Only add its name there' }).click();
-  await expect(bar).toContainText('60 of 62 tunes came in.');
+  await expect(bar).toContainText('60 of 60 tunes came in, 1 as another name.', { timeout: 30_000 });
   await bar.getByRole('button', { name: '1 skipped' }).click();
   await expect(bar).toContainText(`Broken ${stamp}`);
   await expectAccessible(page);
   await bar.getByRole('button', { name: 'Close' }).click();
   await findTune(page, `Book ${stamp} leaf59`);
   await expect(page.getByText('1 tune found')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Find by title' }).fill(`Book ${stamp} leaf0`);
+  await expect(page.getByText('59 tunes found')).toBeVisible();
+  await expect(page.getByRole('link', { name: `Book ${stamp} leaf0`, exact: true })).toBeHidden();
   await page.getByRole('textbox', { name: 'Find by title' }).fill(`Other Name ${stamp}`);
   await expect(page.getByRole('listitem').first()).toContainText(`also Other Name ${stamp}`);
   await expect(page.getByRole('link', { name: "The Lamplighter's Ladder" })).toBeVisible();
+});
+
+test('shows several files before any is kept, and keeps nothing where that is not wanted', async ({ page }) => {
+  const stamp = Date.now();
+  const tune = (name: string) => `X:1\nT:${name} ${stamp}\nM:4/4\nL:1/8\nK:D\nd4 A4 | d8 |\n`;
+  await visitLibrary(page);
+  await page.getByRole('button', { name: 'Bring a tune in' }).click();
+  await page.getByLabel('Tune files').setInputFiles(
+    ['Hinge', 'Latch'].map((name) => ({
+      name: `${name}.abc`,
+      mimeType: 'text/plain',
+      buffer: Buffer.from(tune(name)),
+    })),
+  );
+  const look = page.getByRole('dialog', { name: 'Bring several tunes in' });
+  await expect(look).toContainText('2 new');
+  await expect(look.getByRole('img', { name: `First bars of Latch ${stamp}` })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(look).toBeHidden();
+  await expect(page.getByRole('complementary', { name: 'Import' })).toBeHidden();
+  await page.getByRole('textbox', { name: 'Find by title' }).fill(`${stamp}`);
+  await expect(page.getByText('No tune is like that.')).toBeVisible();
 });
 
 test('stops a book when asked to, and keeps what came in', async ({ page }) => {
@@ -132,7 +163,8 @@ test('stops a book when asked to, and keeps what came in', async ({ page }) => {
   await visitLibrary(page);
   await page.getByRole('button', { name: 'Bring a tune in' }).click();
   await open(page, 'book.abc', Buffer.from(tunes.join('\n')));
-  await page.getByRole('button', { name: 'Keep all 120' }).click();
+  await page.getByRole('button', { name: 'Look through all 120' }).click();
+  await page.getByRole('button', { name: 'Keep 120 tunes' }).click({ timeout: 30_000 });
   const bar = page.getByRole('complementary', { name: 'Import' });
   await expect(bar).toContainText('40 of 120 tunes came in…');
   // The rest of Nokta works meanwhile.

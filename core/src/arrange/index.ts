@@ -1,6 +1,7 @@
 /** Decisions, the stages that read them, and the arrangement that comes of it. */
 export * from './arrange.ts';
 export * from './decisions.ts';
+export * from './opening.ts';
 export * from './record.ts';
 export * from './stages.ts';
 export * from './settle.ts';

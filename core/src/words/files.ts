@@ -1,5 +1,17 @@
-/** What a file cannot hold, in words. */
+/** What comes in, and what a file cannot hold, in words. */
 import type { Loss, LossKind, LossyFormat } from '../formats/index.ts';
+import { barNumbers, keyName, type Tune } from '../music/index.ts';
+
+/** @example tuneText(reel) // 'reel · D major · 4/4 · 32 bars' */
+export function tuneText(tune: Tune): string {
+  const first = tune.bars[0];
+  if (!first) return '';
+  const bars = barNumbers(tune.bars).at(-1) ?? 0;
+  const metre = `${first.metre.beats}/${first.metre.unit}`;
+  return [tune.style, keyName(first.key), metre, `${bars} ${bars === 1 ? 'bar' : 'bars'}`, tune.composer]
+    .filter(Boolean)
+    .join(' · ');
+}
 
 const LOST: Readonly<Record<LossKind, string>> = {
   notes: 'Notes are not as they were',

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { pitch } from '../music/index.ts';
 import type { Finger, FingerSign } from '../hand/index.ts';
 import { INSTRUMENT } from '../instrument/index.ts';
-import { effectTexts, reasonTexts, stopText, symbol, totalsText } from './index.ts';
+import { effectTexts, reasonTexts, stopText, spokenNote, symbol, totalsText } from './index.ts';
 
 const stop = (finger: Finger, sign: FingerSign = 'home', string = 2) => ({
   pitch: pitch('B4'),
@@ -31,6 +31,27 @@ describe('signs of fingers', () => {
     expect(stopText(stop(2, 'low'), STRINGS)).toBe('low 2 on the A string');
     expect(stopText(stop(4, 'home', 1), STRINGS)).toBe('4 on the D string');
     expect(stopText(stop(0, 'home', 3), STRINGS)).toBe('open E');
+  });
+});
+
+describe('a note that is read out', () => {
+  const note = (name: string, stops: ReturnType<typeof stop>[], grace = false) => ({
+    pitches: [pitch(name)],
+    stops,
+    grace,
+  });
+  const main = note('B4', [stop(1)]);
+
+  it('is its name and what the hand does', () => {
+    expect(spokenNote(main, INSTRUMENT.violin)).toBe('B4: 1 on the A string');
+  });
+
+  it('comes after the graces that lead to it, which are called so', () => {
+    const graces = [note('C5', [stop(2, 'low')], true), note('E5', [stop(0, 'home', 3)], true)];
+    expect(spokenNote(main, INSTRUMENT.violin, undefined, graces)).toBe(
+      'Grace C5: low 2 on the A string, then grace E5: open E, then B4: 1 on the A string',
+    );
+    expect(spokenNote(graces[0]!, INSTRUMENT.violin)).toBe('Grace C5: low 2 on the A string');
   });
 });
 

@@ -237,16 +237,26 @@ export function stopsText(
   return stops.length === 0 ? 'out of reach' : stops.map((stop) => stopText(stop, names, called)).join(' with ');
 }
 
+/** What is read out of a note. */
+type SpokenNote = Pick<FingeredNote, 'pitches' | 'stops' | 'grace'>;
+
 /**
- * The note's name and what the hand does, as it is read out.
- * @example spokenNote(fingering.notes[0], INSTRUMENT.violin) // 'G4: 3 on the D string'
+ * The note's name and what the hand does, as it is read out; the graces that lead to it first, as they sound.
+ * @param graces in written order
+ * @example spokenNote(fingering.notes[1], INSTRUMENT.violin, USUAL_NAMES, [fingering.notes[0]]) // 'Grace A4: open A, then G4: 3 on the D string'
  */
 export function spokenNote(
-  note: Pick<FingeredNote, 'pitches' | 'stops'>,
+  note: SpokenNote,
   instrument: Instrument,
   called: Names = USUAL_NAMES,
+  graces: readonly SpokenNote[] = [],
 ): string {
-  return `${pitchesText(note.pitches, ' and ', called)}: ${stopsText(note, instrument, called)}`;
+  const said = [...graces, note].map((one) => {
+    const what = `${pitchesText(one.pitches, ' and ', called)}: ${stopsText(one, instrument, called)}`;
+    return one.grace ? `grace ${what}` : what;
+  });
+  const text = said.join(', then ');
+  return text.startsWith('grace') ? `G${text.slice(1)}` : text;
 }
 
 /** @example pitchesText([{ letter: 'G', alter: 0, octave: 4 }], ' and ') // 'G4' */

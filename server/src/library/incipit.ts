@@ -1,10 +1,10 @@
 /** The first bars of a tune, or the bars of a place in it, engraved. Remembered while the tune stays as it is. */
 import { and, eq, isNull } from 'drizzle-orm';
 import type { Incipit } from '@nokta/api';
-import { FIRST_DECISIONS, openingOctave, instrumentXml } from '@nokta/core/arrange';
+import { fewBars, instrumentXml } from '@nokta/core/arrange';
 import { writeMusicXml } from '@nokta/core/formats';
 import { INSTRUMENT } from '@nokta/core/instrument';
-import { barLength, barNumbers, soundingNotes, transposeTune, type Tune } from '@nokta/core/music';
+import { barNumbers, soundingNotes, type Tune } from '@nokta/core/music';
 import { tunes } from '../db/schema.ts';
 import { notFound } from '../problems.ts';
 import { storedTune } from './stored.ts';
@@ -12,8 +12,6 @@ import type { Library } from './tunes.ts';
 
 const REMEMBERED = 2000;
 const known = new Map<string, Incipit>();
-/** Enough to know a tune by. */
-const BARS = 2;
 
 /** @param from number of the sound that the place begins with; the beginning of the tune if left out */
 export async function incipitOf(
@@ -44,19 +42,8 @@ async function engraved(
 ): Promise<Incipit> {
   const sounds = soundingNotes(tune);
   const start = from === undefined ? 0 : (sounds[from]?.barIndex ?? 0);
-  const first = tune.bars[start]!;
-  const lead = first.length < barLength(first.metre) ? 1 : 0;
-  const bars = tune.bars.slice(start, start + BARS + lead);
-  const ids = new Set(bars.flatMap(({ events }) => events.map((event) => event.id)));
-  const plain = bars.map((bar) => ({
-    ...bar,
-    events: bar.events.map(({ chordSymbol: _, annotation: __, ...event }) =>
-      'heads' in event ? { ...event, words: undefined, dynamic: undefined } : event,
-    ),
-  })) as Tune['bars'];
-  const slurs = tune.slurs.filter((slur) => ids.has(slur.from) && ids.has(slur.to));
-  const shift = openingOctave(tune, FIRST_DECISIONS);
-  const part = transposeTune({ ...tune, tempo: null, bars: plain, slurs }, shift % 12 === 0 ? shift : 0);
+  const part = fewBars(tune, start);
+  const ids = new Set(part.bars.flatMap(({ events }) => events.map((event) => event.id)));
   const xml = writeMusicXml(part, { ...instrumentXml(INSTRUMENT.violin), partName: '' });
   const line = await drawing.ask((service) => service.line(xml));
   const found =

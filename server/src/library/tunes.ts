@@ -6,7 +6,7 @@ import { FIRST_DECISIONS, openingOctave, decided, type Decisions } from '@nokta/
 import type { NamedVersion } from '@nokta/core/files';
 import type { InstrumentId } from '@nokta/core/instrument';
 import type { Tune } from '@nokta/core/music';
-import { melodyOf } from '@nokta/core/search';
+import { melodyOf, type Intervals } from '@nokta/core/search';
 import type { Database, Store } from '../db/open.ts';
 import { tuneVersions, tunes } from '../db/schema.ts';
 import { Refusal, notFound } from '../problems.ts';
@@ -134,33 +134,36 @@ function firstDecisions(tune: Tune, instrument: InstrumentId | null): Decisions 
 
 /** Keeps many, and says of each which tunes that were here before sound the same. */
 export async function addBatch(library: Library, added: readonly NewTune[]): Promise<BatchResult['added']> {
-  const alike = await Promise.all(added.map(({ tune }) => alikeTunes(library, tune)));
+  const alike = await alikeTunes(
+    library,
+    added.map(({ tune }) => melodyOf(tune)),
+  );
   const ids = await addTunes(library, added);
   return ids.map((id, index) => ({ id, title: added[index]!.tune.title, alike: alike[index]! }));
 }
 
 const MOST_ALIKE = 5;
 
-export async function alikeTunes({ db, melodies }: Library, tune: Tune): Promise<readonly AlikeTune[]> {
+/** For each melody the tunes here that are the same, most alike first. */
+export async function alikeTunes(
+  { db, melodies }: Library,
+  asked: readonly Intervals[],
+): Promise<readonly (readonly AlikeTune[])[]> {
   await melodies.upToDate();
-  const found = melodies.likeness.alike(melodyOf(tune)).slice(0, MOST_ALIKE);
-  if (found.length === 0) return [];
+  const found = asked.map((melody) => melodies.likeness.alike(melody).slice(0, MOST_ALIKE));
+  const ids = [...new Set(found.flat().map(({ id }) => id))];
+  if (ids.length === 0) return found.map(() => []);
   const rows = await db
     .select({ id: tunes.id, title: tunes.title, key: tunes.key })
     .from(tunes)
-    .where(
-      and(
-        inArray(
-          tunes.id,
-          found.map(({ id }) => id),
-        ),
-        isNull(tunes.deletedAt),
-      ),
-    );
-  return found.flatMap(({ id, likeness }) => {
-    const row = rows.find((other) => other.id === id);
-    return row ? [{ ...row, likeness: Math.round(likeness * 100) / 100 }] : [];
-  });
+    .where(and(inArray(tunes.id, ids), isNull(tunes.deletedAt)));
+  const known = new Map(rows.map((row) => [row.id, row]));
+  return found.map((hits) =>
+    hits.flatMap(({ id, likeness }) => {
+      const row = known.get(id);
+      return row ? [{ ...row, likeness: Math.round(likeness * 100) / 100 }] : [];
+    }),
+  );
 }
 
 export async function openTune({ db }: Library, id: string): Promise<TuneRecord> {

@@ -12,6 +12,7 @@ import {
   versionRequest,
   type BatchResult,
 } from '@nokta/api';
+import { unpackMelody } from '@nokta/core/search';
 import { judge } from '../library/batch.ts';
 import { addArrangement } from '../library/arrangements.ts';
 import { tuneKind } from '../library/kinds.ts';
@@ -50,7 +51,7 @@ export function tuneRoutes(library: Library): Router {
     response.status(201).json({ added: await addBatch(library, sound), refused } satisfies BatchResult);
   });
   router.post('/alike', async (request, response) => {
-    response.json(await alikeTunes(library, alikeRequest.parse(request.body).tune));
+    response.json(await alikeTunes(library, alikeRequest.parse(request.body).melodies.map(unpackMelody)));
   });
   router.get('/:id', async (request, response) => {
     response.json(await openTune(library, request.params.id));

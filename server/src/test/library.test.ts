@@ -1,4 +1,5 @@
 /** The library over HTTP: finding, history, versions, sameness, backup. */
+import { melodyOf, packMelody } from '@nokta/core/search';
 import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -220,8 +221,11 @@ describe('history of a tune', () => {
 describe('the same melody', () => {
   it('is noticed under another title and key, and joined as another name', async () => {
     const again = { ...transposeTune(tuneFrom(REEL), 5), title: 'Rope Walk', alsoKnownAs: [] };
-    const { body: alike } = await server.call<AlikeTune[]>('POST', '/tunes/alike', { tune: again });
-    expect(alike).toMatchObject([{ title: 'Tar and Twine', likeness: 1 }]);
+    const other = tuneFrom('X:1\nT:Oakum\nM:4/4\nL:1/8\nK:G\nGBdg bgdB | cege cGEC | DFAd fdAF | G2BA G4 |\n');
+    const { body: alike } = await server.call<AlikeTune[][]>('POST', '/tunes/alike', {
+      melodies: [other, again].map((tune) => packMelody(melodyOf(tune))),
+    });
+    expect(alike).toMatchObject([[], [{ title: 'Tar and Twine', likeness: 1 }]]);
     const { body: batch } = await server.call<BatchResult>('POST', '/tunes/batch', { tunes: [{ tune: again }] });
     expect(batch.added[0]!.alike).toMatchObject([{ id: reel.id }]);
     expect((await server.call('POST', `/tunes/${reel.id}/join/${batch.added[0]!.id}`)).status).toBe(204);

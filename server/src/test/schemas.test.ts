@@ -1,4 +1,5 @@
 /** Schemas: whatever comes, they answer. No check of theirs throws, however nearly right a value is. */
+import { melodyOf, packMelody } from '@nokta/core/search';
 import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -96,7 +97,7 @@ const LEARNER = {
 const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   addBatchRequest: [{ tunes: [NEW] }],
   addTuneRequest: [NEW],
-  alikeRequest: [{ tune: TUNE }],
+  alikeRequest: [{ melodies: [packMelody(melodyOf(TUNE)), ''] }],
   arrangeRequest: [{ decisions: DECISIONS }],
   arrangementRecord: [DECISIONS],
   bowSlice: [DECISIONS.bow],

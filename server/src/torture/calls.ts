@@ -2,6 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import type { ArrangementRecord, NewTune, TuneRecord } from '@nokta/api';
 import { changeBetween } from '@nokta/core/edit';
+import { melodyOf, packMelody } from '@nokta/core/search';
 import { startHarness, tuneFrom } from '../test/harness.ts';
 import { randomOf, spoil } from '../test/spoiled.ts';
 import type { Span } from './span.ts';
@@ -59,7 +60,7 @@ function calls(tune: TuneRecord): readonly Call[] {
   return [
     { method: 'POST', path: '/tunes', body: added },
     { method: 'POST', path: '/tunes/batch', body: { tunes: [added] } },
-    { method: 'POST', path: '/tunes/alike', body: { tune: TUNE } },
+    { method: 'POST', path: '/tunes/alike', body: { melodies: [packMelody(melodyOf(TUNE))] } },
     { method: 'PATCH', path: own, body: { entry: randomUUID(), revision: tune.revision, change, label: 'rename' } },
     { method: 'POST', path: `${own}/undo`, body: { entry: randomUUID(), revision: tune.revision } },
     { method: 'PUT', path: `${own}/tags`, body: { tags: ['a', 'b'] } },

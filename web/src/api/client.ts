@@ -29,7 +29,6 @@ import type { Learner } from '@nokta/core/learner';
 import type { Piece } from '@nokta/core/record';
 import type { TuneChange } from '@nokta/core/edit';
 import type { Ending, Kept, KeptKind } from '@nokta/core/files';
-import type { Tune } from '@nokta/core/music';
 import type { SheetStyle, TapeStrip } from '@nokta/core/sheet';
 
 export class RefusedError extends Error {
@@ -140,7 +139,8 @@ export const api = {
   facets: () => call<Facets>('GET', '/tunes/facets'),
   incipit: (id: string, place?: { from: number; length: number }) =>
     call<Incipit>('GET', `/tunes/${id}/incipit${place ? `?${queryText({ ...place })}` : ''}`),
-  alike: (tune: Tune) => call<readonly AlikeTune[]>('POST', '/tunes/alike', { tune }),
+  /** @param melodies packed; at most a batch. For each the tunes here that are the same */
+  alike: (melodies: readonly string[]) => call<readonly (readonly AlikeTune[])[]>('POST', '/tunes/alike', { melodies }),
   add: (tune: NewTune) => call<TuneRecord>('POST', '/tunes', tune),
   addBatch: (tunes: readonly NewTune[], signal?: AbortSignal) =>
     call<BatchResult>('POST', '/tunes/batch', { tunes }, signal),

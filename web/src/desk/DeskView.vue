@@ -151,7 +151,7 @@ async function leadBack(noteId: string): Promise<void> {
 function select(noteId: string, focus = false, more = false): void {
   desk.choose(noteId, more);
   const note = desk.selected;
-  if (note && desk.arrangement) desk.spoken = spokenNote(note, desk.arrangement.instrument, look.names);
+  if (note && desk.arrangement) desk.spoken = spokenNote(note, desk.arrangement.instrument, look.names, desk.graces);
   if (focus) void nextTick(() => bringIntoView(desk.selected?.id ?? noteId));
 }
 

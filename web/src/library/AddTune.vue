@@ -5,19 +5,23 @@ import { watchDebounced } from '@vueuse/core';
 import { mdiFileMusicOutline, mdiPencilOutline } from '@mdi/js';
 import { blankBars } from '@nokta/core/edit';
 import type { Problem } from '@nokta/core/formats';
-import { C_MAJOR, barNumbers, keyName, type Tune } from '@nokta/core/music';
+import { C_MAJOR, type Tune } from '@nokta/core/music';
+import { tuneText } from '@nokta/core/words';
 import { RefusedError, api, messageOf } from '../api/client.ts';
 import { ACCEPTED, expectFile } from '../workers/files.ts';
 import WorkingSign from '../theme/parts/WorkingSign.vue';
 import MidiChoices from './MidiChoices.vue';
-import { newTuneOf, useImports } from './imports.ts';
+import { newTuneOf } from './imports.ts';
 import { useIncoming } from './incoming.ts';
 
 const shown = defineModel<boolean>({ required: true });
 const props = defineProps<{ files: readonly File[] }>();
-const emit = defineEmits<{ added: [id: string, write: boolean]; backup: [files: readonly File[]] }>();
+const emit = defineEmits<{
+  added: [id: string, write: boolean];
+  backup: [files: readonly File[]];
+  several: [sources: readonly (File | string)[]];
+}>();
 
-const imports = useImports();
 const { contents, choice, incoming, voices, notices, problems, pictures, alike, busy, open, read, clear } =
   useIncoming();
 const text = ref('');
@@ -76,7 +80,7 @@ function choose(event: Event): void {
   input.value = '';
   if (files.length > 1) {
     shown.value = false;
-    void imports.run(files);
+    emit('several', files);
   } else if (files[0]) void openFile(files[0]);
 }
 
@@ -85,15 +89,7 @@ function take(change: Partial<typeof choice.value>): void {
   void read();
 }
 
-const facts = computed(() => {
-  const tune = incoming.value?.tune;
-  const first = tune?.bars[0];
-  if (!tune || !first) return '';
-  const bars = `${barNumbers(tune.bars).at(-1)} bars`;
-  return [tune.style, keyName(first.key), `${first.metre.beats}/${first.metre.unit}`, bars, tune.composer]
-    .filter(Boolean)
-    .join(' · ');
-});
+const facts = computed(() => (incoming.value ? tuneText(incoming.value.tune) : ''));
 const isBackup = computed(() => contents.value?.kind === 'zip' && /backup/i.test(source.value));
 
 async function keep(): Promise<void> {
@@ -141,9 +137,10 @@ function done(id: string, toWrite: boolean): void {
   emit('added', id, toWrite);
 }
 
-function keepAll(): void {
+function lookThrough(): void {
+  const all = file.value ?? text.value;
   shown.value = false;
-  void imports.run([file.value ?? text.value]);
+  emit('several', [all]);
 }
 
 function restore(): void {
@@ -274,8 +271,8 @@ const placeOf = ({ line: at, column }: Problem) => (at === undefined ? '' : `Lin
         <v-text-field v-if="incoming && !nameOf" v-model="title" label="Title" class="title" />
         <v-btn @click="shown = false">Cancel</v-btn>
         <v-btn v-if="isBackup" variant="outlined" @click="restore">Restore this backup</v-btn>
-        <v-btn v-if="(contents?.tunes.length ?? 0) > 1" variant="outlined" @click="keepAll"
-          >Keep all {{ contents!.tunes.length.toLocaleString('en') }}</v-btn
+        <v-btn v-if="(contents?.tunes.length ?? 0) > 1" variant="outlined" @click="lookThrough"
+          >Look through all {{ contents!.tunes.length.toLocaleString('en') }}</v-btn
         >
         <v-btn variant="flat" color="primary" :disabled="!incoming || busy" :loading="keeping" @click="keep"
           >{{ nameOf ? 'Add the name' : 'Keep this tune' }}<template #loader><WorkingSign says="Keeping…" /></template

@@ -10,12 +10,13 @@ const list = ref<'alike' | 'skipped' | 'notices'>('alike');
 const alike = computed(() => imports.report?.cameIn.filter(({ alike: others }) => others.length > 0) ?? []);
 const percent = computed(() => {
   const report = imports.report;
-  return report && report.total > 0 ? Math.round((report.seen / report.total) * 100) : 0;
+  return report && report.total > 0 ? Math.round((report.sent / report.total) * 100) : 0;
 });
 const headline = computed(() => {
   const report = imports.report;
   if (!report) return '';
-  const came = `${report.cameIn.length.toLocaleString('en')} of ${report.total.toLocaleString('en')} tunes came in`;
+  const named = report.named > 0 ? `, ${report.named} as another name` : '';
+  const came = `${(report.cameIn.length + report.named).toLocaleString('en')} of ${report.total.toLocaleString('en')} tunes came in${named}`;
   return {
     running: `${came}…`,
     stopping: `${came}, stopping…`,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The tunes: find by words and by melody, filter, sort; bring new ones in; back up. */
-import { computed, ref, useTemplateRef, watch } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDropZone, useEventListener, watchThrottled } from '@vueuse/core';
 import { mdiArchiveArrowDownOutline, mdiArchiveArrowUpOutline, mdiMusicNoteOutline, mdiPlus } from '@mdi/js';
@@ -11,6 +11,7 @@ import AddTune from './AddTune.vue';
 import FilterMenu from './FilterMenu.vue';
 import MelodyFinder from './MelodyFinder.vue';
 import RestoreBackup from './RestoreBackup.vue';
+import SeveralTunes from './SeveralTunes.vue';
 import TuneRow from './TuneRow.vue';
 import { useImports } from './imports.ts';
 import { FILTERS, useLibrary } from './store.ts';
@@ -30,9 +31,11 @@ const router = useRouter();
 const library = useLibrary();
 const imports = useImports();
 const adding = ref(false);
+const looking = ref(false);
 const restoring = ref(false);
 const byMelody = ref(library.melody !== '');
 const dropped = ref<readonly File[]>([]);
+const several = shallowRef<readonly (File | string)[]>([]);
 const place = ref<HTMLElement | null>(null);
 
 void library.load();
@@ -51,13 +54,18 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   document.querySelector<HTMLInputElement>('.find input')?.focus();
 });
 
-/** One file is looked at first; several are a book. */
+/** Whatever comes is looked at first, one or several. */
 function take(files: readonly File[]): void {
-  if (files.length > 1) void imports.run(files);
+  if (files.length > 1) lookThrough(files);
   else if (files[0]) {
     dropped.value = files;
     adding.value = true;
   }
+}
+
+function lookThrough(sources: readonly (File | string)[]): void {
+  several.value = sources;
+  looking.value = true;
 }
 
 function add(): void {
@@ -104,7 +112,7 @@ const items = computed(() =>
 );
 const countText = computed(() => {
   const total = library.rows?.length ?? 0;
-  return `${total.toLocaleString('en')} ${total === 1 ? 'tune' : 'tunes'}${library.searching ? ' found' : ''}`;
+  return `${total.toLocaleString('en')} ${total === 1 ? 'tune' : 'tunes'}${library.found ? ' found' : ''}`;
 });
 
 function toggleMelody(): void {
@@ -176,7 +184,7 @@ function toggleMelody(): void {
         {{ library.problem }} <v-btn size="small" variant="outlined" @click="library.load()">Try again</v-btn>
       </p>
       <p v-else-if="library.rows === null">Opening…</p>
-      <section v-else-if="library.rows.length === 0 && !library.searching" class="empty">
+      <section v-else-if="library.rows.length === 0 && !library.found" class="empty">
         <h2>No tunes yet</h2>
         <p>Bring in the first one: open or drop a file, paste it as ABC, or write it down here.</p>
         <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" @click="add">Bring a tune in</v-btn>
@@ -204,7 +212,8 @@ function toggleMelody(): void {
         </template>
       </v-virtual-scroll>
     </main>
-    <AddTune v-model="adding" :files="dropped" @added="open" @backup="restore" />
+    <AddTune v-model="adding" :files="dropped" @added="open" @backup="restore" @several="lookThrough" />
+    <SeveralTunes v-model="looking" :sources="several" />
     <RestoreBackup v-model="restoring" :files="dropped" @restored="library.load()" />
   </div>
 </template>

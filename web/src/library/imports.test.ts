@@ -1,30 +1,26 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { BATCH } from '@nokta/api';
-import { openText, type OpenedFile } from '@nokta/core/files';
+import { lookAt, openText } from '@nokta/core/files';
 import { api } from '../api/client.ts';
-import { useImports } from './imports.ts';
+import { useImports, type Chosen } from './imports.ts';
 
-const { TOO_LONG, slow } = vi.hoisted(() => ({ TOO_LONG: Symbol('took too long'), slow: { on: false } }));
+const OLD = { id: 'old', title: 'Old one', key: 'D major', likeness: 1 };
 
-/** Files are read here and now instead of in a worker. */
-vi.mock('../workers/files.ts', () => ({
-  TOO_LONG,
-  inTime: (file: { service: { read(choice: object): unknown } }, ask: (service: unknown) => unknown) =>
-    slow.on ? Promise.resolve(TOO_LONG) : ask(file.service),
-  openInWorker: (source: string) => {
-    const opened = openText(source);
-    if (!opened.ok) return Promise.resolve(opened);
-    const { value }: { value: OpenedFile } = opened;
-    const service = { read: (choice: object) => Promise.resolve(value.read(choice)) };
-    return Promise.resolve({ ok: true, file: { service, close: () => undefined }, contents: value });
-  },
-}));
-
-const book = (count: number) =>
-  Array.from({ length: count }, (_, number) => `X:${number}\nT:Tune ${number}\nM:4/4\nL:1/8\nK:D\nd4 A4 |\n`).join(
-    '\n',
+/** Tunes that were looked at. */
+function book(count: number): Chosen[] {
+  const text = Array.from(
+    { length: count },
+    (_, number) => `X:${number}\nT:Tune ${number}\nM:4/4\nL:1/8\nK:D\nd4 A4 |\n`,
   );
+  const opened = openText(text.join('\n'));
+  if (!opened.ok) throw new Error('unreadable');
+  return opened.value.tunes.map(({ number }) => {
+    const read = opened.value.read({ tune: number });
+    if (!read.ok) throw new Error('unreadable');
+    return { held: lookAt(read.value).held, file: 'book.abc', alike: [], nameOf: null };
+  });
+}
 
 /** A server that keeps everything, and knows each tenth melody. */
 function keepAll() {
@@ -34,9 +30,7 @@ function keepAll() {
       refused: [],
       added: tunes.map(({ tune }) => {
         made += 1;
-        const { title } = tune;
-        const alike = made % 10 === 0 ? [{ id: 'old', title: 'Old one', key: 'D major', likeness: 1 }] : [];
-        return { id: `t${made}`, title, alike };
+        return { id: `t${made}`, title: tune.title, alike: made % 10 === 0 ? [OLD] : [] };
       }),
     }),
   );
@@ -47,24 +41,22 @@ beforeEach(() => {
   vi.restoreAllMocks();
 });
 
-it('brings a book in batch by batch, and reports what came in', async () => {
+it('keeps a book batch by batch, and reports what came in', async () => {
   const add = keepAll();
   const imports = useImports();
-  await imports.run([book(BATCH + 5)]);
+  await imports.run(book(BATCH + 5));
   expect(add.mock.calls.map(([tunes]) => tunes.length)).toEqual([BATCH, 5]);
-  expect(imports.report).toMatchObject({ state: 'done', total: BATCH + 5, seen: BATCH + 5, skipped: [] });
+  expect(add.mock.calls[0]![0][3]).toMatchObject({ tune: { title: 'Tune 3' }, source: 'book.abc' });
+  expect(imports.report).toMatchObject({ state: 'done', total: BATCH + 5, sent: BATCH + 5, skipped: [] });
   expect(imports.report!.cameIn.filter(({ alike }) => alike.length > 0)).toHaveLength(4);
 });
 
-it('says of each tune that was skipped why, and goes on with the rest', async () => {
+it('tells again what was left out while it was read', async () => {
   keepAll();
   const imports = useImports();
-  await imports.run([`${book(2)}\nX:9\nT:Torn\nK:D\n[dA |\n`, '']);
-  expect(imports.report!.cameIn).toHaveLength(2);
-  expect(imports.report!.skipped).toMatchObject([
-    { title: 'Torn', reason: expect.stringMatching(/^Line \d+, column \d+: /) as string },
-    { title: 'Pasted text' },
-  ]);
+  const torn = { title: 'Torn', file: 'book.abc', reason: 'Line 3, column 1: A chord is not closed.' };
+  await imports.run(book(2), { skipped: [torn] });
+  expect(imports.report!.skipped).toEqual([torn]);
 });
 
 it('stops after the batch that is on its way, and keeps what came in', async () => {
@@ -73,21 +65,10 @@ it('stops after the batch that is on its way, and keeps what came in', async () 
     imports.stop();
     return signal?.aborted ? Promise.reject(new Error('aborted')) : Promise.resolve({ added: [], refused: [] });
   });
-  await imports.run([book(3 * BATCH)]);
+  await imports.run(book(3 * BATCH));
   expect(add).toHaveBeenCalledTimes(1);
   expect(imports.report!.state).toBe('stopped');
   expect(imports.running).toBe(false);
-});
-
-it('gives up what takes too long, and says that the rest of its file was not read', async () => {
-  keepAll();
-  const imports = useImports();
-  slow.on = true;
-  await imports.run([book(3), '']);
-  slow.on = false;
-  expect(imports.report!.state).toBe('done');
-  expect(imports.report!.skipped[0]).toMatchObject({ title: 'Tune 0' });
-  expect(imports.report!.skipped[0]!.reason).toContain('took too long');
 });
 
 it('lists what the server does not take, tune by tune, and goes on', async () => {
@@ -96,12 +77,12 @@ it('lists what the server does not take, tune by tune, and goes on', async () =>
     added: [{ id: 't1', title: 'Tune 0', alike: [] }],
     refused: [{ index: 1, title: 'Tune 1', error: 'The title has a sign that cannot be kept.' }],
   });
-  await imports.run([book(BATCH + 1)]);
+  await imports.run(book(BATCH + 1));
   expect(add).toHaveBeenCalledTimes(2);
   expect(imports.report!.state).toBe('done');
   expect(imports.report!.skipped[0]).toMatchObject({
     title: 'Tune 1',
-    file: 'Pasted text',
+    file: 'book.abc',
     reason: 'The title has a sign that cannot be kept.',
   });
 });
@@ -111,18 +92,36 @@ it('says so when the server goes away, and what came in before', async () => {
   vi.spyOn(api, 'addBatch')
     .mockResolvedValueOnce({ added: [{ id: 't1', title: 'Tune 0', alike: [] }], refused: [] })
     .mockRejectedValueOnce(new Error('Nokta does not answer.'));
-  await imports.run([book(2 * BATCH)]);
+  await imports.run(book(2 * BATCH));
   expect(imports.report).toMatchObject({ state: 'failed', problem: 'Nokta does not answer.' });
   expect(imports.report!.cameIn).toHaveLength(1);
+});
+
+it('makes a tune another name of one that is here: as it was chosen before, of the one that was kept', async () => {
+  // The first is refused, so that what was added stands at other places than what was sent.
+  vi.spyOn(api, 'addBatch').mockImplementation((tunes) =>
+    Promise.resolve({
+      refused: [{ index: 0, title: 'Tune 0', error: 'No.' }],
+      added: tunes.slice(1).map(({ tune }) => ({ id: tune.title, title: tune.title, alike: [OLD] })),
+    }),
+  );
+  const join = vi.spyOn(api, 'join').mockResolvedValue(undefined);
+  const [first, second, third] = book(3);
+  const imports = useImports();
+  await imports.run([first!, { ...second!, alike: [OLD] }, { ...third!, alike: [OLD], nameOf: OLD }]);
+  expect(join.mock.calls).toEqual([['old', 'Tune 2']]);
+  // What was seen before it was kept is not told again.
+  expect(imports.report).toMatchObject({ named: 1, cameIn: [{ id: 'Tune 1', alike: [] }] });
 });
 
 it('makes a tune that came in another name of one that was here', async () => {
   keepAll();
   const join = vi.spyOn(api, 'join').mockResolvedValue(undefined);
   const imports = useImports();
-  await imports.run([book(10)]);
+  await imports.run(book(10));
   const known = imports.report!.cameIn.find(({ alike }) => alike.length > 0)!;
   await imports.join(known.alike[0]!, known);
   expect(join).toHaveBeenCalledWith('old', known.id);
+  expect(imports.report).toMatchObject({ named: 1 });
   expect(imports.report!.cameIn).toHaveLength(9);
 });

@@ -1,46 +1,37 @@
-/** Bringing in a whole book: goes on while the rest of Nokta is used, can be stopped, and reports. */
+/** Many tunes being kept: goes on while the rest of Nokta is used, can be stopped, and reports. */
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { BATCH, type AlikeTune, type NewTune } from '@nokta/api';
-import type { Incoming } from '@nokta/core/files';
-import type { Problem, ReadResult } from '@nokta/core/formats';
+import { heldTune, type Incoming } from '@nokta/core/files';
 import { api, messageOf } from '../api/client.ts';
-import { TOO_LONG, inTime, openInWorker } from '../workers/files.ts';
+import type { SeenTune, Told } from './several.ts';
 
 export interface CameIn {
   readonly id: string;
   readonly title: string;
-  /** Tunes that were here before and sound the same. */
+  /** Tunes that were here before, sound the same, and were not seen while it was looked at. */
   readonly alike: readonly AlikeTune[];
 }
 
-export interface Skipped {
-  readonly title: string;
-  readonly file: string;
-  readonly reason: string;
+/** A tune that was looked at and is to be kept. */
+export interface Chosen extends Pick<SeenTune, 'held' | 'file' | 'alike'> {
+  /** Only its name is kept, with this tune. */
+  readonly nameOf: AlikeTune | null;
 }
 
 export interface ImportReport {
   readonly state: 'running' | 'stopping' | 'done' | 'stopped' | 'failed';
   readonly total: number;
-  /** Tunes looked at so far. */
-  readonly seen: number;
+  /** Tunes sent so far. */
+  readonly sent: number;
   readonly cameIn: readonly CameIn[];
-  readonly skipped: readonly Skipped[];
+  /** So many became another name of a tune that was here. */
+  readonly named: number;
+  readonly skipped: readonly Told[];
   /** What could not be carried over, tune by tune. */
-  readonly notices: readonly Skipped[];
+  readonly notices: readonly Told[];
   readonly problem: string | null;
 }
-
-const START: ImportReport = {
-  state: 'running',
-  total: 0,
-  seen: 0,
-  cameIn: [],
-  skipped: [],
-  notices: [],
-  problem: null,
-};
 
 export const newTuneOf = ({ tune, instrument, arrangements, tags, versions }: Incoming, source: string): NewTune => ({
   tune,
@@ -50,9 +41,6 @@ export const newTuneOf = ({ tune, instrument, arrangements, tags, versions }: In
   tags: [...tags],
   versions: versions.map((version) => ({ ...version })),
 });
-
-const textOf = ({ message, line, column }: Problem) =>
-  line === undefined ? message : `Line ${line}, column ${column ?? 1}: ${message}`;
 
 export const useImports = defineStore('imports', () => {
   const report = shallowRef<ImportReport | null>(null);
@@ -66,84 +54,61 @@ export const useImports = defineStore('imports', () => {
     if (report.value) report.value = { ...report.value, ...change };
   }
 
-  /** Reads every tune of the files, and keeps them a batch at a time. */
-  async function run(files: readonly (File | string)[]): Promise<void> {
+  /**
+   * Keeps what was chosen, a batch at a time.
+   * @param told what was left out and could not be carried over while it was read: the report tells it again
+   */
+  async function run(
+    chosen: readonly Chosen[],
+    { skipped = [], notices = [] }: Partial<Pick<ImportReport, 'skipped' | 'notices'>> = {},
+  ): Promise<void> {
     if (running.value) return;
     const control = new AbortController();
+    const { signal } = control;
     stopped = control;
-    report.value = START;
+    report.value = {
+      state: 'running',
+      total: chosen.length,
+      sent: 0,
+      cameIn: [],
+      named: 0,
+      skipped,
+      notices,
+      problem: null,
+    };
     open.value = true;
     try {
-      for (const source of files) {
-        await readAll(source, control.signal);
-        if (control.signal.aborted) break;
-      }
-      put({ state: control.signal.aborted ? 'stopped' : 'done' });
+      for (let from = 0; from < chosen.length && !signal.aborted; from += BATCH)
+        await keep(chosen.slice(from, from + BATCH), signal);
+      put({ state: signal.aborted ? 'stopped' : 'done' });
     } catch (error) {
-      put(control.signal.aborted ? { state: 'stopped' } : { state: 'failed', problem: messageOf(error) });
+      put(signal.aborted ? { state: 'stopped' } : { state: 'failed', problem: messageOf(error) });
     }
   }
 
-  async function readAll(source: File | string, signal: AbortSignal): Promise<void> {
-    const name = typeof source === 'string' ? 'Pasted text' : source.name;
-    const opened = await openInWorker(source, signal);
-    if (signal.aborted) return opened.ok ? opened.file.close() : undefined;
-    if (!opened.ok) {
-      const reason = opened.problems.map(textOf).join(' ');
-      put({
-        total: report.value!.total + 1,
-        seen: report.value!.seen + 1,
-        skipped: [...report.value!.skipped, { title: name, file: name, reason }],
-      });
-      return;
-    }
-    const { file, contents } = opened;
-    put({ total: report.value!.total + contents.tunes.length });
-    try {
-      let waiting: NewTune[] = [];
-      for (const { number, title } of contents.tunes) {
-        if (signal.aborted) return;
-        const read = await inTime(file, async (service): Promise<ReadResult<Incoming>> =>
-          service.read({ tune: number }),
-        );
-        if (read === TOO_LONG) {
-          // Its worker is gone, and with it the rest of this file.
-          const reason = 'Reading it took too long and was ended. The tunes after it in this file were not read.';
-          put({ seen: report.value!.seen + 1, skipped: [...report.value!.skipped, { title, file: name, reason }] });
-          break;
-        }
-        if (read.ok) {
-          waiting.push(newTuneOf(read.value, name));
-          const said = read.notices.map((notice) => ({ title, file: name, reason: textOf(notice) }));
-          put({
-            seen: report.value!.seen + 1,
-            ...(said.length > 0 && { notices: [...report.value!.notices, ...said] }),
-          });
-        } else {
-          const reason = read.problems.map(textOf).join(' ');
-          put({ seen: report.value!.seen + 1, skipped: [...report.value!.skipped, { title, file: name, reason }] });
-        }
-        if (waiting.length === BATCH) {
-          await keep(waiting, signal);
-          waiting = [];
-        }
-      }
-      if (waiting.length > 0) await keep(waiting, signal);
-    } finally {
-      file.close();
-    }
-  }
-
-  async function keep(tunes: readonly NewTune[], signal: AbortSignal): Promise<void> {
+  async function keep(batch: readonly Chosen[], signal: AbortSignal): Promise<void> {
+    const tunes = batch.map(({ held, file }) => newTuneOf(heldTune(held), file));
     const { added, refused } = await api.addBatch(tunes, signal);
-    const skipped = refused.map(({ index, title, error, remedy }): Skipped => ({
+    const out = new Set(refused.map(({ index }) => index));
+    const kept = batch.filter((_, index) => !out.has(index));
+    const cameIn: CameIn[] = [];
+    for (const [index, one] of added.entries()) {
+      const { nameOf, alike } = kept[index]!;
+      const seen = new Set(alike.map(({ id }) => id));
+      if (nameOf) await api.join(nameOf.id, one.id);
+      else cameIn.push({ ...one, alike: one.alike.filter(({ id }) => !seen.has(id)) });
+    }
+    const skipped = refused.map(({ index, title, error, remedy }): Told => ({
       title,
-      file: tunes[index]?.source ?? '',
+      file: batch[index]?.file ?? '',
       reason: [error, remedy].filter(Boolean).join(' '),
     }));
+    const now = report.value!;
     put({
-      cameIn: [...report.value!.cameIn, ...added],
-      ...(skipped.length > 0 && { skipped: [...report.value!.skipped, ...skipped] }),
+      sent: now.sent + batch.length,
+      named: now.named + added.length - cameIn.length,
+      cameIn: [...now.cameIn, ...cameIn],
+      ...(skipped.length > 0 && { skipped: [...now.skipped, ...skipped] }),
     });
   }
 
@@ -163,7 +128,8 @@ export const useImports = defineStore('imports', () => {
   async function join(kept: AlikeTune, joined: CameIn): Promise<void> {
     try {
       await api.join(kept.id, joined.id);
-      put({ cameIn: report.value!.cameIn.filter(({ id }) => id !== joined.id) });
+      const now = report.value!;
+      put({ cameIn: now.cameIn.filter(({ id }) => id !== joined.id), named: now.named + 1 });
     } catch (error) {
       put({ problem: messageOf(error) });
     }

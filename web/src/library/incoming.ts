@@ -6,6 +6,7 @@ import type { Incoming, ReadChoice } from '@nokta/core/files';
 import { phrasesOf } from '@nokta/core/form';
 import type { Problem } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
+import { melodyOf, packMelody } from '@nokta/core/search';
 import type { EngravedLine } from '@nokta/engrave';
 import { api } from '../api/client.ts';
 import type { DeskClient } from '../workers/deskClient.ts';
@@ -94,7 +95,7 @@ export function useIncoming() {
   }
 
   async function findAlike(tune: Tune, own: number): Promise<void> {
-    const found = await api.alike(tune).catch(() => []);
+    const [found = []] = await api.alike([packMelody(melodyOf(tune))]).catch(() => []);
     if (own === turn) alike.value = found;
   }
 

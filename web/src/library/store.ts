@@ -43,6 +43,8 @@ export const useLibrary = defineStore('library', () => {
   const facets = shallowRef<Facets | null>(null);
   /** One place for each tune that was found; those not loaded yet are empty. */
   const rows = shallowRef<readonly (TuneSummary | null)[] | null>(null);
+  /** Whether they are what was searched for, and not all there are: while a search is under way they are of the one before. */
+  const found = ref(false);
   const problem = ref<string | null>(null);
   let pending: AbortController | null = null;
   const asked = new Set<number>();
@@ -65,13 +67,20 @@ export const useLibrary = defineStore('library', () => {
     pending = control;
     asked.clear();
     asked.add(0);
+    const searched = searching.value;
+    // What can be filtered by may take longer than the tunes themselves.
+    const filterable = api.facets();
+    filterable.catch(() => undefined);
     try {
-      const [list, found] = await Promise.all([api.tunes(query(), control.signal), api.facets()]);
+      const list = await api.tunes(query(), control.signal);
       if (control.signal.aborted) return;
       rows.value = [...list.tunes, ...Array.from({ length: list.total - list.tunes.length }, () => null)];
-      facets.value = found;
+      found.value = searched;
       problem.value = null;
-      if (found.waiting > 0) lookAgain(control);
+      const now = await filterable;
+      if (control.signal.aborted) return;
+      facets.value = now;
+      if (now.waiting > 0) lookAgain(control);
     } catch (error) {
       if (!control.signal.aborted) problem.value = messageOf(error);
     }
@@ -81,10 +90,10 @@ export const useLibrary = defineStore('library', () => {
   function lookAgain(control: AbortController): void {
     setTimeout(async () => {
       if (control.signal.aborted) return;
-      const found = await api.facets().catch(() => null);
-      if (control.signal.aborted || !found) return;
-      facets.value = found;
-      if (found.waiting > 0) lookAgain(control);
+      const now = await api.facets().catch(() => null);
+      if (control.signal.aborted || !now) return;
+      facets.value = now;
+      if (now.waiting > 0) lookAgain(control);
       else await load();
     }, LOOK_AGAIN_MS);
   }
@@ -161,6 +170,7 @@ export const useLibrary = defineStore('library', () => {
     filters,
     facets,
     rows,
+    found,
     problem,
     searching,
     load,

@@ -7,10 +7,12 @@ import {
   openFile,
   openText,
   openBackup,
+  lookAt,
   readNokta,
   type Backup,
   type BackupList,
   type Incoming,
+  type LookedAt,
   type NoktaContents,
   type OpenedFile,
   type ReadChoice,
@@ -45,6 +47,11 @@ const service = {
   },
   openText: (text: string): ReadResult<FileContents> => keep(openText(text)),
   read: (choice: ReadChoice): ReadResult<Incoming> => opened?.read(choice) ?? nothing,
+  /** One of many, as it is shown before it is kept. @param tune its number in the file, from 1 */
+  look(tune: number): ReadResult<LookedAt> {
+    const read = opened?.read({ tune }) ?? nothing;
+    return read.ok ? { ...read, value: lookAt(read.value) } : read;
+  },
   /** @returns null where the file is no backup */
   backup(): ReadResult<BackupList> | null {
     const found = bytes ? openBackup(bytes) : null;

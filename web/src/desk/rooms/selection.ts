@@ -21,6 +21,11 @@ export function createSelection(
 
   const selected = computed(() => notes.value.find(({ ids }) => ids.includes(selectedId.value ?? '')) ?? null);
   const selectedPhrase = computed(() => phraseOf(selected.value?.id ?? null) ?? phrases.value[0] ?? null);
+  /** What leads to the selected note. */
+  const graces = computed<readonly FingeredNote[]>(() => {
+    const note = selected.value;
+    return note && !note.grace ? notes.value.filter(({ grace, of }) => grace && of === note.id) : [];
+  });
   /** The notes that are chosen together; empty where only one is selected. */
   const range = computed<readonly FingeredNote[]>(() => {
     const from = notes.value.findIndex(({ ids }) => ids.includes(rangeFrom.value ?? ''));
@@ -68,6 +73,7 @@ export function createSelection(
     hinted,
     selected,
     selectedPhrase,
+    graces,
     range,
     phraseOf,
     choose,

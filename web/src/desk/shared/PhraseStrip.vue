@@ -104,7 +104,7 @@ function label(note: DrawnNote): string {
   const names = pitchesText(note.pitches, ' and ', props.view.names);
   const stroke = props.view.starts.get(note.id);
   return [
-    names,
+    note.grace ? `grace ${names}` : names,
     stopsText(note, props.view.instrument, props.view.names),
     stroke ? `${stroke.direction} bow` : '',
     note.locked ? 'kept' : '',
