@@ -57,6 +57,8 @@ export interface Facts extends Given {
   /** What is said on each note and rest. */
   readonly counts: Counts;
   readonly bowing: Bowing;
+  /** Written notes that are on the stroke of the one before: all that the left hand asks of the bow. */
+  readonly slurred: ReadonlySet<string>;
   /** The bow, open to questions. */
   readonly planner: BowPlanner;
   /** The left hand, open to questions. */
@@ -100,7 +102,7 @@ export const STAGES = [
   stage('form', [], ['inKey', 'plain'], (_, { inKey, plain }) => ({
     form: plain === inKey || isTooLongToPart(plain) ? analyseForm(plain) : formLike(plain, layoutOf(inKey)),
   })),
-  stage('counts', ['bow'], ['tune'], ({ bow }, { tune }) => ({ counts: countsOf(tune, bow.counting) })),
+  stage('counts', ['bow'], ['tune'], ({ bow }, { tune }) => ({ counts: countsOf(tune, bow.counting) }), ['counts']),
   // Before the hand: a slur that is chosen changes fingers.
   stage(
     'strokes',
@@ -109,14 +111,15 @@ export const STAGES = [
     ({ bow, signs, version }, { tune, form, tempo, instrument }) => {
       const limits = limitsOf(version, instrument.hand);
       const { bowing, planner } = bowTuneWithWays(tune, form, limits ? bowUnder(bow, limits) : bow, tempo);
-      return { bowing: withoutAccents(bowing, signs), planner };
+      return { bowing: withoutAccents(bowing, signs), planner, slurred: slurredInto(bowing) };
     },
+    ['slurred'],
   ),
   stage(
     'hand',
     ['hand', 'version'],
-    ['tune', 'form', 'bowing', 'instrument', 'tuning', 'tempo'],
-    ({ hand: decided, version }, { tune, form, bowing, instrument, tuning, tempo }) => {
+    ['tune', 'form', 'slurred', 'instrument', 'tuning', 'tempo'],
+    ({ hand: decided, version }, { tune, form, slurred, instrument, tuning, tempo }) => {
       const limits = limitsOf(version, instrument.hand);
       const hand = handFor(tune, form, {
         ...decided,
@@ -124,7 +127,7 @@ export const STAGES = [
         tuning,
         tempo,
         ...(limits && { grade: { by: 'grade', name: `grade ${version.grade}`, limits: handLimitsOf(limits) } }),
-        slurred: slurredInto(bowing),
+        slurred,
       });
       return { hand, fingering: hand.fingering };
     },

@@ -6,7 +6,16 @@ import { arbitraryTune } from '../test/arbitrary.ts';
 import { tuneOf } from '../test/testing.ts';
 import { flagText } from '../words/index.ts';
 import { isRepeated } from './grouping.ts';
-import { DOWNBEATS, PATTERN_IDS, SCHOOLS, TUNE_SLURS, bowSlice, bowTune, type BowDecisions } from './index.ts';
+import {
+  DOWNBEATS,
+  PATTERN_IDS,
+  SCHOOLS,
+  TUNE_SLURS,
+  bowSlice,
+  bowTune,
+  bowTuneWithWays,
+  type BowDecisions,
+} from './index.ts';
 
 const bows = (music: string, header = {}, decided: Partial<BowDecisions> = {}) => {
   const tune = tuneOf(music, header);
@@ -203,6 +212,46 @@ describe('laws of strokes', () => {
         expect(strokes.every(({ retake, hook }) => !(retake && hook))).toBe(true);
       }),
       { numRuns: 150 },
+    );
+  });
+
+  it('decision after decision comes to what is planned from nothing, other ways and their prices too', () => {
+    const settings = fc.array(
+      fc.record({
+        at: fc.nat(40),
+        turn: fc.constantFrom(null, 'down' as const, 'up' as const),
+        joint: fc.constantFrom(null, null, 'lift' as const, 'stop' as const),
+        slur: fc.constantFrom(null, null, null, 'joined' as const, 'cut' as const),
+      }),
+      { minLength: 1, maxLength: 5 },
+    );
+    const placed = <Value>(one: Readonly<Record<string, Value>>, id: string, value: Value | null) =>
+      Object.fromEntries([
+        ...Object.entries(one).filter(([key]) => key !== id),
+        ...(value ? [[id, value] as const] : []),
+      ]);
+    fc.assert(
+      fc.property(arbitraryTune(), decided, settings, (tune, first, changes) => {
+        const notes = soundingNotes(tune).map(({ note }) => note.id);
+        const form = analyseForm(tune);
+        let decisions = first;
+        for (const { at, turn, joint, slur } of changes) {
+          const id = notes[at % notes.length]!;
+          const { turns, joints, slurs } = decisions;
+          decisions = {
+            ...decisions,
+            turns: placed(turns, id, turn),
+            joints: placed(joints, id, joint),
+            slurs: placed(slurs, id, slur),
+          };
+          const now = bowTuneWithWays(tune, form, decisions);
+          const anew = bowTuneWithWays(structuredClone(tune), form, decisions);
+          expect(now.bowing).toEqual(anew.bowing);
+          expect(now.planner.plan).toEqual(anew.planner.plan);
+          expect(now.planner.alternatives(id)).toEqual(anew.planner.alternatives(id));
+        }
+      }),
+      { numRuns: 120 },
     );
   });
 

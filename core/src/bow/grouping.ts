@@ -77,6 +77,12 @@ export interface BowException {
   readonly note: string;
 }
 
+/** All that the grouping reads of what is decided. */
+export type GroupDecisions = Pick<
+  BowDecisions,
+  'slurs' | 'tuneSlurs' | 'maxSlur' | 'pattern' | 'laid' | 'own' | 'verse'
+>;
+
 export interface Grouping {
   readonly strokes: readonly StrokeGroup[];
   /** Each once, however often its bar is played. */
@@ -156,7 +162,7 @@ type Wish = 'tune' | 'pattern' | 'teacher' | null;
 export function groupSounds(
   tune: Tune,
   sounds: readonly PlayedSound[],
-  decided: BowDecisions,
+  decided: GroupDecisions,
   phraseStarts: ReadonlySet<string>,
 ): Grouping {
   const exceptions = new Map<string, BowException>();
@@ -211,7 +217,7 @@ function wishFor(
   sounds: readonly PlayedSound[],
   index: number,
   laid: LaidPatterns,
-  { tuneSlurs }: BowDecisions,
+  { tuneSlurs }: GroupDecisions,
   except: (kind: ExceptionKind, note: string) => void,
 ): Wish {
   const [before, sound] = [sounds[index - 1]!, sounds[index]!];
@@ -256,7 +262,7 @@ const isArticulated = ({ decorations }: Note): boolean =>
   (decorations ?? []).some((sign) => sign === 'staccato' || sign === 'tenuto');
 
 /** Most notes to a stroke that someone wants: a limit of the learner's cuts kept slurs too. */
-function limitFor(wish: Wish, pattern: Pattern | null, { maxSlur }: BowDecisions): number {
+function limitFor(wish: Wish, pattern: Pattern | null, { maxSlur }: GroupDecisions): number {
   if (wish === 'teacher') return Infinity;
   if (maxSlur !== null || wish === 'tune') return maxSlur ?? Infinity;
   return Math.max(USUAL_SLUR, ...(pattern?.groups ?? []));
@@ -313,7 +319,7 @@ interface LaidPatterns {
 
 const SEPARATE: Pattern = { id: 'separate', groups: [1], suits: 'any' };
 
-function layPatterns(tune: Tune, sounds: readonly PlayedSound[], decided: BowDecisions): LaidPatterns {
+function layPatterns(tune: Tune, sounds: readonly PlayedSound[], decided: GroupDecisions): LaidPatterns {
   const runs = runsOf(tune, sounds, decided);
   const at: LaidPatterns['at'][number][] = sounds.map(() => null);
   const unsuited: string[] = [];
@@ -371,7 +377,7 @@ interface Run {
 }
 
 /** Stretches with one pattern: the later laid wins; elsewhere the tune's own, if it has one. */
-function runsOf(tune: Tune, sounds: readonly PlayedSound[], { pattern, laid }: BowDecisions): readonly Run[] {
+function runsOf(tune: Tune, sounds: readonly PlayedSound[], { pattern, laid }: GroupDecisions): readonly Run[] {
   const order = new Map<string, number>();
   for (const { ids } of sounds) for (const id of ids) if (!order.has(id)) order.set(id, order.size);
   const layers = laid.map(({ from, to, ...more }) => ({

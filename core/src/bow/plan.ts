@@ -4,6 +4,7 @@
  * domain. What another choice would cost is read from the same steps: each is a matrix over the four states, and
  * products of them are kept in a tree, so that a choice that holds each time its bar is played costs little to weigh.
  */
+import { dequal } from 'dequal';
 import {
   beatLength,
   isCompound,
@@ -170,9 +171,9 @@ export class BowPlanner {
   readonly #nodes: readonly Node[];
   readonly #steps: readonly Matrix[];
   /** By played bar: how many bars lie between it and the next in which a beat should be down. */
-  readonly #nextDown: number[] = [];
+  #nextDown: readonly number[] = [];
   /** By written note that begins a sound: where it is played. */
-  readonly #places = new Map<string, Place[]>();
+  readonly #places: ReadonlyMap<string, readonly Place[]>;
   /** By note: the planned stroke that it is on, the first time round. */
   readonly #planned = new Map<string, Planned>();
   /** What the teacher's own slurs and cuts cost, whatever else is done. */
@@ -180,24 +181,25 @@ export class BowPlanner {
   readonly plan: Plan;
   #tree: readonly (readonly Matrix[])[] | null = null;
 
+  /** @param before who planned the very same strokes, under other decisions: what those leave alone is taken over */
   constructor(
     tune: Tune,
     { strokes, departures }: Pick<Grouping, 'strokes' | 'departures'>,
     decided: BowDecisions,
     context: PlanContext,
+    before: BowPlanner | null = null,
   ) {
     this.#tune = tune;
     this.#decided = decided;
     this.#context = context;
-    this.#nodes = this.#nodesOf(strokes);
-    this.#steps = this.#nodes.map((node, index) => this.#matrix(this.#nodes[index - 1] ?? null, node));
-    this.#nodes.forEach(({ group }, stroke) =>
-      group.sounds.forEach(({ ids }, sound) => {
-        const known = this.#places.get(ids[0]!);
-        if (known) known.push({ stroke, sound });
-        else this.#places.set(ids[0]!, [{ stroke, sound }]);
-      }),
-    );
+    const known = before && this.#isAsBefore(before, strokes) ? before : null;
+    this.#nodes = known ? this.#nodesAfter(known) : this.#nodesOf(strokes);
+    this.#steps = this.#nodes.map((node, index) => {
+      const last = this.#nodes[index - 1];
+      const isSame = known !== null && node === known.#nodes[index] && last === known.#nodes[index - 1];
+      return isSame ? known.#steps[index]! : this.#matrix(last ?? null, node);
+    });
+    this.#places = known ? known.#places : placesOf(this.#nodes);
     this.#departed = departures * PRICES.departure;
     this.plan = this.#best();
     for (const stroke of this.plan.strokes) {
@@ -301,6 +303,36 @@ export class BowPlanner {
     return timesRun(row, (this.#tree ??= treeOf(this.#steps)), from, to);
   }
 
+  /** Whether the same strokes were weighed at the same prices, but for what is set at single notes. */
+  #isAsBefore(before: BowPlanner, strokes: readonly StrokeGroup[]): boolean {
+    const [now, then] = [this.#context, before.#context];
+    const [own, theirs] = [this.#decided, before.#decided];
+    return (
+      this.#tune === before.#tune &&
+      strokes.length === before.#nodes.length &&
+      strokes.every((group, index) => group === before.#nodes[index]!.group) &&
+      now.tempo === then.tempo &&
+      now.crosses === then.crosses &&
+      now.phraseStarts === then.phraseStarts &&
+      now.partStarts === then.partStarts &&
+      own.school === theirs.school &&
+      own.downbeats === theirs.downbeats &&
+      own.maxSlur === theirs.maxSlur &&
+      dequal(own.schools, theirs.schools) &&
+      dequal(own.slurs, theirs.slurs)
+    );
+  }
+
+  #nodesAfter(before: BowPlanner): readonly Node[] {
+    this.#nextDown = before.#nextDown;
+    const [own, theirs] = [this.#decided, before.#decided];
+    return before.#nodes.map((node) => {
+      const first = node.group.notes[0]!;
+      const same = own.turns[first] === theirs.turns[first] && own.joints[first] === theirs.joints[first];
+      return same ? node : { ...this.#nodeOf(node.group), ahead: node.ahead };
+    });
+  }
+
   #nodesOf(strokes: readonly StrokeGroup[]): readonly Node[] {
     // Told by the sounds, so that a slur over a bar line changes no other price.
     const downs = new Set<number>();
@@ -308,10 +340,12 @@ export class BowPlanner {
       for (const sound of sounds) if (this.#isBeat(sound)) downs.add(sound.place);
     }
     let next: number | null = null;
+    const nextDown: number[] = [];
     for (let place = strokes.at(-1)?.sounds.at(-1)?.place ?? 0; place >= 0; place -= 1) {
-      this.#nextDown[place] = next === null ? 0 : next - place - 1;
+      nextDown[place] = next === null ? 0 : next - place - 1;
       if (downs.has(place)) next = place;
     }
+    this.#nextDown = nextDown;
     return strokes.map((group) => ({ ...this.#nodeOf(group), ahead: this.#aheadOf(group) }));
   }
 
@@ -502,7 +536,8 @@ export class BowPlanner {
       const { group, down, joint } = this.#nodes[index]!;
       const last = strokes.at(-1);
       if (merged && last) {
-        strokes[strokes.length - 1] = { ...last, ...strokeOf([...last.sounds, ...group.sounds] as [PlayedSound]) };
+        const both = strokeOf([...last.sounds, ...group.sounds] as [PlayedSound]);
+        strokes[strokes.length - 1] = plannedOf(both, last);
         joined.add(group.notes[0]!);
         return;
       }
@@ -513,7 +548,7 @@ export class BowPlanner {
         joint !== 'stop' &&
         (joint === 'lift' || (same && this.#hasTimeToLift(before!, this.#nodes[index]!)));
       if (down && direction === 'up') notDown.push({ note: group.notes[0]!, time: group.time });
-      strokes.push({ ...group, direction, retake: lifts, hook: same && !lifts });
+      strokes.push(plannedOf(group, { direction, retake: lifts, hook: same && !lifts }));
     });
     return { strokes, joined, notDown };
   }
@@ -523,6 +558,24 @@ export class BowPlanner {
 interface Place {
   readonly stroke: number;
   readonly sound: number;
+}
+
+/** Field by field: there are thousands of these, and a spread takes several times as long. */
+const plannedOf = (
+  { barIndex, place, time, onset, at, sounds, duration, notes }: StrokeGroup,
+  { direction, retake, hook }: Pick<Planned, 'direction' | 'retake' | 'hook'>,
+): Planned => ({ barIndex, place, time, onset, at, sounds, duration, notes, direction, retake, hook });
+
+function placesOf(nodes: readonly Node[]): ReadonlyMap<string, readonly Place[]> {
+  const places = new Map<string, Place[]>();
+  nodes.forEach(({ group }, stroke) =>
+    group.sounds.forEach(({ ids }, sound) => {
+      const known = places.get(ids[0]!);
+      if (known) known.push({ stroke, sound });
+      else places.set(ids[0]!, [{ stroke, sound }]);
+    }),
+  );
+  return places;
 }
 
 /** What a weighing asks for at a note. */

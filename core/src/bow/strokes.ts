@@ -1,7 +1,8 @@
 /** The strokes stage: which notes share a bow, and which way it goes. */
+import { dequal } from 'dequal';
 import type { BowMark, Bpm, Ticks, Tune } from '../music/index.ts';
 import { phrasesOf, type Form } from '../form/index.ts';
-import { groupSounds, playedSounds, type BowException } from './grouping.ts';
+import { groupSounds, playedSounds, type BowException, type GroupDecisions, type Grouping } from './grouping.ts';
 import { BowPlanner, hasTimeToLift, type PlanContext, type Planned } from './plan.ts';
 import { bowSlice, type BowDecisions, type BowSchool, type Region } from './slice.ts';
 
@@ -96,16 +97,11 @@ export function bowTuneWithWays(
   crosses?: PlanContext['crosses'],
 ): BowingWithWays {
   const all = phrasesOf(form);
-  const phraseStarts = new Set(all.flatMap(({ notes }) => notes.slice(0, 1)));
-  const sounds = playedSounds(tune);
-  const grouping = groupSounds(tune, sounds, decided, phraseStarts);
-  const planner = new BowPlanner(tune, grouping, decided, {
-    tempo,
-    phraseStarts,
-    schoolAt: schoolsOf(form, decided),
-    partStarts: new Set(form.parts.flatMap(({ phrases }) => phrases[0]?.notes.slice(0, 1) ?? [])),
-    ...(crosses && { crosses }),
-  });
+  const grouped = groupedFor(tune, form, decided);
+  const { grouping, phraseStarts, partStarts } = grouped;
+  const context = { tempo, phraseStarts, schoolAt: schoolsOf(form, decided), partStarts, ...(crosses && { crosses }) };
+  const planner = new BowPlanner(tune, grouping, decided, context, grouped.planner);
+  grouped.planner = planner;
   const { plan } = planner;
   const strokes = plan.strokes.map(({ notes, direction, retake, hook, time, onset, duration }): Stroke => ({
     notes,
@@ -116,14 +112,12 @@ export function bowTuneWithWays(
     onset,
     duration,
   }));
-  const starts = new Map<string, Stroke>();
+  const starts = startsOf(strokes);
   const later = new Map<string, { time: number; direction: BowMark }>();
   const ofNote = new Map<string, Stroke>();
   for (const stroke of strokes) {
     const [first] = stroke.notes as [string];
-    const known = starts.get(first);
-    if (!known) starts.set(first, stroke);
-    else if (known.direction !== stroke.direction && !later.has(first)) {
+    if (starts.get(first)!.direction !== stroke.direction && !later.has(first)) {
       later.set(first, { time: stroke.time, direction: stroke.direction });
     }
     for (const note of stroke.notes) if (!ofNote.has(note)) ofNote.set(note, stroke);
@@ -154,6 +148,50 @@ export function bowTuneWithWays(
     exceptions: grouping.exceptions,
   };
   return { bowing, planner };
+}
+
+/** The notes of a tune on their strokes, and who last weighed which way these go. */
+interface Grouped {
+  readonly form: Form;
+  readonly decided: GroupDecisions;
+  readonly phraseStarts: ReadonlySet<string>;
+  readonly partStarts: ReadonlySet<string>;
+  readonly grouping: Grouping;
+  planner: BowPlanner | null;
+}
+const lastGrouped = new WeakMap<Tune, Grouped>();
+
+/** Most decisions about the bow leave every note on its stroke: then it is the grouping of before. */
+function groupedFor(tune: Tune, form: Form, decided: BowDecisions): Grouped {
+  const reads = groupDecisions(decided);
+  const last = lastGrouped.get(tune);
+  if (last?.form === form && dequal(last.decided, reads)) return last;
+  const phraseStarts = new Set(phrasesOf(form).flatMap(({ notes }) => notes.slice(0, 1)));
+  const partStarts = new Set(form.parts.flatMap(({ phrases }) => phrases[0]?.notes.slice(0, 1) ?? []));
+  const grouping = groupSounds(tune, playedSounds(tune), reads, phraseStarts);
+  const grouped: Grouped = { form, decided: reads, phraseStarts, partStarts, grouping, planner: null };
+  lastGrouped.set(tune, grouped);
+  return grouped;
+}
+
+const groupDecisions = ({ slurs, tuneSlurs, maxSlur, pattern, laid, own, verse }: BowDecisions): GroupDecisions => ({
+  slurs,
+  tuneSlurs,
+  maxSlur,
+  pattern,
+  laid,
+  own,
+  verse,
+});
+
+/**
+ * Each stroke as it is the first time round, by the note that begins it.
+ * @example startsOf(facts.bowing.strokes).size // 12
+ */
+export function startsOf(strokes: readonly Stroke[]): ReadonlyMap<string, Stroke> {
+  const starts = new Map<string, Stroke>();
+  for (const stroke of strokes) if (!starts.has(stroke.notes[0]!)) starts.set(stroke.notes[0]!, stroke);
+  return starts;
 }
 
 /**

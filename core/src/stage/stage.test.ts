@@ -32,6 +32,8 @@ describe('the stages of an arrangement', () => {
     ['a limit', { hand: { limits: { noFourth: true } } }, ['hand', 'staff', 'check']],
     ['the tempo', { pace: { tempo: 60 } }, ['pace', 'version', 'strokes', 'hand', 'staff', 'travel', 'check']],
     ['the bow', { bow: { school: 'down-on-the-beat' } }, ['counts', 'strokes', 'hand', 'staff', 'travel', 'check']],
+    // No slur changes by it: nothing that the left hand reads.
+    ['a turned stroke', { bow: { turns: { [notes[3]!.id]: 'down' } } }, ['counts', 'strokes', 'travel', 'check']],
     ['the tuning', { key: { tuning: 'low-pair-up' } }, ['key', 'version', 'hand', 'staff', 'check']],
     [
       'the instrument',
@@ -119,6 +121,25 @@ describe('Derivation', () => {
     const { facts, ran } = derivation.derive({ first: { by: 2 }, second: { by: 2 } }, { start: 2 });
     expect(ran).toEqual(['once']);
     expect(facts.twice).toBe(8);
+  });
+
+  it('keeps the object of before where a fact is steady and says the same, so that what reads it does not run', () => {
+    interface Lists {
+      readonly start: readonly number[];
+      readonly sorted: readonly number[];
+      readonly total: number;
+    }
+    const listed = stageOf<Choices, Lists>();
+    const derivation = new Derivation<Choices, Lists>([
+      listed('sorted', [], ['start'], (_, { start }) => ({ sorted: start.toSorted((a, b) => a - b) }), ['sorted']),
+      listed('total', [], ['sorted'], (_, { sorted }) => ({ total: sorted.reduce((sum, one) => sum + one, 0) })),
+    ]);
+    const choices = { first: { by: 1 }, second: { by: 2 } };
+    const { sorted } = derivation.derive(choices, { start: [3, 1] }).facts;
+    const again = derivation.derive(choices, { start: [1, 3] });
+    expect(again.ran).toEqual(['sorted']);
+    expect(again.facts.sorted).toBe(sorted);
+    expect(derivation.derive(choices, { start: [1, 4] }).facts.total).toBe(5);
   });
 
   it('runs nothing that comes after a stage that failed, and goes on when it no longer does', () => {

@@ -11,6 +11,8 @@ export interface Stage<Decisions, Facts> {
   readonly reads: readonly (keyof Decisions)[];
   /** Facts of earlier stages that it needs, the source among them. */
   readonly needs: readonly (keyof Facts)[];
+  /** Facts that it gives and that stay the very object of before where they say the same: what reads them need not run. */
+  readonly steady: readonly (keyof Facts)[];
   run(decisions: Decisions, facts: Facts): Partial<Facts>;
 }
 
@@ -24,10 +26,12 @@ export function stageOf<Decisions, Facts>() {
     reads: readonly Read[],
     needs: readonly Need[],
     run: (decisions: Pick<Decisions, Read>, facts: Pick<Facts, Need>) => Given,
+    steady: readonly (keyof Given & keyof Facts)[] = [],
   ): Stage<Decisions, Facts> & { run(decisions: Pick<Decisions, Read>, facts: Pick<Facts, Need>): Given } => ({
     name,
     reads,
     needs,
+    steady,
     run,
   });
 }
@@ -77,13 +81,23 @@ export class Derivation<Decisions extends object, Facts extends object> {
         facts = { ...facts, ...known.given };
         continue;
       }
-      const given = stage.run(kept, facts);
+      const given = keepSteady(stage, stage.run(kept, facts), known?.given as Partial<Facts> | undefined);
       ran.push(stage.name);
       this.#done.set(stage.name, { from, given });
       facts = { ...facts, ...given };
     }
     return { facts, ran };
   }
+}
+
+function keepSteady<Decisions, Facts>(
+  { steady }: Stage<Decisions, Facts>,
+  given: Partial<Facts>,
+  before: Partial<Facts> | undefined,
+): Partial<Facts> {
+  if (!before || steady.length === 0) return given;
+  const same = steady.filter((name) => dequal(given[name], before[name])).map((name) => [name, before[name]] as const);
+  return { ...given, ...(Object.fromEntries(same) as Partial<Facts>) };
 }
 
 /** The slices from before where they say the same. */

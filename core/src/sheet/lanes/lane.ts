@@ -12,8 +12,15 @@ import type { BarMark, WrittenEvent } from '../written.ts';
 /** A note as it is drawn: without its reasons and the prices of other ways, which change where nothing else does. */
 export type DrawnNote = Omit<FingeredNote, 'alternatives' | 'why'>;
 
-/** @example 'alternatives' in drawnOf(fingering.notes[0]) // false */
-export function drawnOf({ alternatives: _, why: __, ...drawn }: FingeredNote): DrawnNote {
+/** A decision leaves most notes the very ones they were. */
+const known = new WeakMap<FingeredNote, DrawnNote>();
+
+/** The same note gives the same drawn one. @example 'alternatives' in drawnOf(fingering.notes[0]) // false */
+export function drawnOf(note: FingeredNote): DrawnNote {
+  const before = known.get(note);
+  if (before) return before;
+  const { alternatives: _, why: __, ...drawn } = note;
+  known.set(note, drawn);
   return drawn;
 }
 

@@ -6,6 +6,8 @@ import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
 import { useBowActions } from './actions.ts';
 
+const PAUSE_MS = 300;
+
 export const useRepairs = defineStore('bow-repairs', () => {
   const desk = useDesk();
   const { takeRepair } = useBowActions();
@@ -18,9 +20,14 @@ export const useRepairs = defineStore('bow-repairs', () => {
 
   watch(
     flag,
-    async (now) => {
+    async (now, _, stop) => {
       found.value = null;
       if (!now) return;
+      let isPast = false;
+      stop(() => (isPast = true));
+      // Trying what helps takes far longer than a decision: it begins when the teacher pauses.
+      await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
+      if (isPast) return;
       const answer = await desk.ask('bowRepairs', now);
       if (answer !== STALE && now === flag.value) found.value = answer;
     },

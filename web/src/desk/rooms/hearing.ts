@@ -15,6 +15,9 @@ export interface DeskPlayer {
   pitches(pitches: readonly Midi[]): void;
 }
 
+const LONG_MS = 60;
+const MOST_WAIT_MS = 250;
+
 export function createHearing(arrangement: Readonly<Ref<DeskFacts | null>>, ask: DeskClient['ask']) {
   const playingId = ref<string | null>(null);
   let player: DeskPlayer | null = null;
@@ -24,10 +27,19 @@ export function createHearing(arrangement: Readonly<Ref<DeskFacts | null>>, ask:
   const travelWanted = ref(false);
   /** Quarters a minute at which the tune is heard just now; null before anything says so. */
   const heardTempo = ref<number | null>(null);
-  watch([arrangement, travelWanted, heardTempo], async ([now, wanted, tempo]) => {
+  /** How long the last one took, in milliseconds. */
+  let lasted = 0;
+  watch([arrangement, travelWanted, heardTempo], async ([now, wanted, tempo], _, stop) => {
     if (!wanted || !now) return;
+    let isPast = false;
+    stop(() => (isPast = true));
+    // In a long tune a run of decisions is waited out: each is shown before the bow is followed along the hair again.
+    if (lasted > LONG_MS) await new Promise((resolve) => setTimeout(resolve, Math.min(lasted, MOST_WAIT_MS)));
+    if (isPast) return;
     const other = tempo !== null && tempo !== now.tempo;
+    const asked = performance.now();
     const found = await (other ? ask('travelAt', tempo) : ask('travel'));
+    lasted = performance.now() - asked;
     if (found !== STALE && tempo === heardTempo.value) travel.value = found;
   });
   /** What was worked out for other strokes is not laid under these. */

@@ -46,13 +46,20 @@ it('gives up what an older decision had still to show', () => {
   expect(shown.strips.value.map(({ key }) => key)).toEqual(stripViews(plain).map(({ key }) => key));
 });
 
-it('shows a short tune at once, and nothing where there is none', () => {
+it('draws a few at a time, in a short tune too, and shows nothing where there is none', () => {
   const short = facts({}, LONG.split('\n').slice(0, 7).join('\n'));
   const source = shallowRef<StripSource | null>(stripSource(short));
   const shown = useShownStrips(() => source.value);
   const other = facts({ bow: { start: 'up' } }, LONG.split('\n').slice(0, 7).join('\n'));
+  const all = stripViews(other).map(({ key }) => key);
+  const drawn = () => shown.strips.value.filter(({ key }, at) => key === all[at]).length;
+  shown.inSight = () => new Set([short.form.parts[0]!.phrases[0]!.id]);
   source.value = stripSource(other);
-  expect(shown.strips.value.map(({ key }) => key)).toEqual(stripViews(other).map(({ key }) => key));
+  expect(drawn()).toBe(1);
+  vi.advanceTimersToNextTimer();
+  expect(drawn()).toBeLessThanOrEqual(6);
+  vi.runAllTimers();
+  expect(shown.strips.value.map(({ key }) => key)).toEqual(all);
   source.value = null;
   expect(shown.strips.value).toEqual([]);
 });

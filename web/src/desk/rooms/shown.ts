@@ -1,14 +1,13 @@
 /**
- * The strips that are shown. In a long tune the one that is worked on is brought up to date at once, the others a few at a
- * time, those in sight first, so that no decision keeps the page from answering.
+ * The strips that are shown. The one that is worked on is brought up to date at once, the others a few at a time, those
+ * in sight first, so that no decision keeps the page from answering.
  */
 import { shallowRef, watch, type ShallowRef } from 'vue';
 import type { StripSource, StripView } from './strips.ts';
 
-/** So many strips are brought up to date in one go. */
-const AT_ONCE = 14;
-/** Then so long at a time, in milliseconds. */
+/** So long is looked at others in one go, in milliseconds; and no more are drawn, which takes longer than looking. */
 const SLICE_MS = 6;
+const DRAWN_AT_ONCE = 5;
 
 export interface ShownStrips {
   readonly strips: Readonly<ShallowRef<readonly StripView[]>>;
@@ -33,8 +32,8 @@ export function useShownStrips(source: () => StripSource | null): ShownStrips {
       }
       const before = new Map(strips.value.map((view) => [view.phrase.id, view]));
       const fresh = now.phrases.some(({ id, from }) => before.get(id)?.phrase.from !== from);
-      // A new tune, or another form, is shown as a whole; so is a short one.
-      if (fresh || before.size !== now.phrases.length || now.phrases.length <= AT_ONCE) {
+      // A new tune, or another form, is shown as a whole.
+      if (fresh || before.size !== now.phrases.length) {
         strips.value = now.phrases.map(({ id }, index) => now.viewOf(index, before.get(id)));
         return;
       }
@@ -57,14 +56,14 @@ export function useShownStrips(source: () => StripSource | null): ShownStrips {
     if (source !== current || late.length === 0) return;
     const next = [...strips.value];
     const end = performance.now() + SLICE_MS;
-    let changed = false;
+    let changed = 0;
     do {
       const index = late.shift()!;
       const view = source.viewOf(index, next[index]);
-      changed ||= view !== next[index];
+      if (view !== next[index]) changed += 1;
       next[index] = view;
-    } while (late.length > 0 && performance.now() < end);
-    if (changed) strips.value = next;
+    } while (late.length > 0 && changed < DRAWN_AT_ONCE && performance.now() < end);
+    if (changed > 0) strips.value = next;
     setTimeout(() => catchUp(source, late), 0);
   }
 

@@ -3,9 +3,9 @@
  * that it changed are drawn anew.
  */
 import type { BowFlag, Bowing, Count, Travelling } from '@nokta/core/bow';
-import { phrasesOf, type Phrase } from '@nokta/core/form';
+import { phrasesOf, type Form, type Phrase } from '@nokta/core/form';
 import type { Fingering } from '@nokta/core/hand';
-import { barStarts } from '@nokta/core/music';
+import { barStarts, type Tune } from '@nokta/core/music';
 import { USUAL_NAMES, USUAL_TAB, type Names, type TabStyle } from '@nokta/core/paper';
 import {
   barMarksIn,
@@ -57,19 +57,15 @@ export function stripSource(
   { names, tab }: StripLook = USUAL_LOOK,
 ): StripSource {
   const { form, fingering, bowing, instrument } = facts;
-  const phrases = phrasesOf(form);
-  const notes = notesByPhrase(phrases, fingering);
-  const counts = countsByPhrase(facts);
-  const idsOf = phrases.map(
-    (phrase, index) => new Set([...phrase.notes, ...notes[index]!.flatMap((note) => note.ids)]),
-  );
+  const { phrases, notes, idsOf, labels } = fingeredPhrases(form, fingering);
+  const counts = countsByPhrase(form, facts.tune, facts.counts);
+  const written = writtenPhrases(form, facts.tune, facts.staff);
   // Everything is dealt out in one walk: a long tune has many phrases, and each would look through all of it.
   const deal = dealer(idsOf);
   const starts = deal(bowing.starts, ([first]) => first);
   const signs = signsByPhrase(bowing, deal);
   const flags = deal(bowing.flags, ({ note }) => note);
   const hairs = travel === null || travel === 'coming' ? null : hairByPhrase(bowing, travel, deal);
-  const labels = new Map(phrases.map(({ id, label }) => [id, label]));
   const bows = new Map(bowing.phrases.map((one) => [one.id, one]));
   return {
     phrases,
@@ -80,8 +76,7 @@ export function stripSource(
         likeLabel: labels.get(phrase.relation.of ?? '') ?? null,
         instrument,
         notes: notes[index]!,
-        written: writtenIn(facts.staff, phrase),
-        bars: barMarksIn(facts.tune, phrase),
+        ...written(phrase),
         names,
         tab,
         sounds: facts.tuning.pitches,
@@ -162,8 +157,40 @@ export function notesByPhrase(
   return found;
 }
 
+/** A decision changes few facts: what comes of the others is kept from the last time. */
+function keptWhileSame<Args extends readonly unknown[], Value>(
+  work: (...args: Args) => Value,
+): (...args: Args) => Value {
+  let last: { readonly args: Args; readonly value: Value } | null = null;
+  return (...args) => {
+    if (!last || last.args.some((one, at) => one !== args[at])) last = { args, value: work(...args) };
+    return last.value;
+  };
+}
+
+const fingeredPhrases = keptWhileSame((form: Form, fingering: Fingering) => {
+  const phrases = phrasesOf(form);
+  const notes = notesByPhrase(phrases, fingering);
+  return {
+    phrases,
+    notes,
+    idsOf: phrases.map((phrase, index) => new Set([...phrase.notes, ...notes[index]!.flatMap((note) => note.ids)])),
+    labels: new Map(phrases.map(({ id, label }) => [id, label])),
+  };
+});
+
+/** What stands in each phrase, looked up when it is first shown. */
+const writtenPhrases = keptWhileSame((_: Form, tune: Tune, staff: Tune) => {
+  const known = new Map<Phrase, Pick<StripView, 'written' | 'bars'>>();
+  return (phrase: Phrase) => {
+    const found = known.get(phrase) ?? { written: writtenIn(staff, phrase), bars: barMarksIn(tune, phrase) };
+    known.set(phrase, found);
+    return found;
+  };
+});
+
 /** The counts of the notes and rests that begin in each phrase; phrases follow each other. */
-function countsByPhrase({ form, tune, counts }: Shown): readonly DeskFacts['counts'][] {
+const countsByPhrase = keptWhileSame((form: Form, tune: Tune, counts: DeskFacts['counts']) => {
   const starts = barStarts(tune.bars);
   const phrases = phrasesOf(form);
   const found = phrases.map(() => new Map<string, Count>());
@@ -177,7 +204,7 @@ function countsByPhrase({ form, tune, counts }: Shown): readonly DeskFacts['coun
     }
   });
   return found;
-}
+});
 
 const NONE: ReadonlySet<string> = new Set();
 /** A set of notes as one strip needs it: where none of them is its own, always the same empty one. */
