@@ -2,6 +2,7 @@
  * A thread for heavy work: started when something is asked of it for the first time, let go when nothing has been
  * for a while, so that a server that only keeps tunes stays small, and answers while something large is worked out.
  */
+import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { releaseProxy, wrap, type Remote } from 'comlink';
 import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
@@ -32,6 +33,11 @@ export class Thread<Service> {
   /** Whether the thread is there. */
   get awake(): boolean {
     return this.thread !== null;
+  }
+
+  /** How many questions it has in hand. */
+  get waiting(): number {
+    return this.busy;
   }
 
   /** @throws what went wrong in the thread; the next question begins with a new one if it ended */
@@ -73,9 +79,54 @@ export class Thread<Service> {
   }
 }
 
+/**
+ * Threads of one program: one as a rule, and another beside it while two things are wanted at once, where the machine has
+ * processors for both.
+ */
+export class Threads<Service> {
+  readonly #all: readonly Thread<Service>[];
+  /** Who was asked last about what: it remembers what it worked out for it. */
+  readonly #lately = new Map<string, Thread<Service>>();
+
+  constructor(name: string, idleMs?: number, most = Math.min(2, availableParallelism())) {
+    this.#all = Array.from({ length: most }, () => new Thread<Service>(name, idleMs));
+  }
+
+  /** How many of them are there. */
+  get awake(): number {
+    return this.#all.filter(({ awake }) => awake).length;
+  }
+
+  /** @param about what is asked about; small questions leave it out, and start no second thread */
+  ask<Result>(work: (service: Remote<Service>) => Promise<Result>, about?: string): Promise<Result> {
+    const thread = about === undefined ? this.#all[0]! : this.#threadFor(about);
+    return thread.ask(work);
+  }
+
+  #threadFor(about: string): Thread<Service> {
+    const lately = this.#lately.get(about);
+    const free = this.#all.filter(({ waiting }) => waiting === 0);
+    const found =
+      lately && (lately.waiting === 0 || free.length === 0)
+        ? lately
+        : (free.find(({ awake }) => awake) ?? free[0] ?? this.#all[0]!);
+    this.#lately.delete(about);
+    this.#lately.set(about, found);
+    if (this.#lately.size > REMEMBERED) this.#lately.delete(this.#lately.keys().next().value!);
+    return found;
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all(this.#all.map((thread) => thread.stop()));
+  }
+}
+
+/** As much as two threads keep of what they worked out. */
+const REMEMBERED = 16;
+
 /** Engraves, and makes PDF files. */
-export const drawingThread = (idleMs?: number): Thread<DrawingService> => new Thread('drawing', idleMs);
+export const drawingThreads = (idleMs?: number): Threads<DrawingService> => new Threads('drawing', idleMs);
 /** Works the form of tunes out. */
 export const analysingThread = (): Thread<AnalysingService> => new Thread('analysing');
-export type Drawing = ReturnType<typeof drawingThread>;
+export type Drawing = ReturnType<typeof drawingThreads>;
 export type Analysing = ReturnType<typeof analysingThread>;

@@ -17,7 +17,7 @@ import { addArrangement, arrangementsOf } from './arrangements.ts';
 import { tuneKind } from './kinds.ts';
 import { storedTune } from './stored.ts';
 import { factsOf, formFactsOf, type FormFacts } from './facts.ts';
-import { analysingThread, drawingThread, type Analysing, type Drawing } from '../thread.ts';
+import { analysingThread, drawingThreads, type Analysing, type Drawing } from '../thread.ts';
 import { Jobs } from '../jobs/jobs.ts';
 import { formJob } from './forms.ts';
 import { loadMelodies, type Melodies } from './melodies.ts';
@@ -52,7 +52,7 @@ export async function openLibrary(
     melodies.look(id);
     jobs.poke();
   });
-  return { db, melodies, jobs, notices, drawing: drawingThread(), analysing };
+  return { db, melodies, jobs, notices, drawing: drawingThreads(), analysing };
 }
 
 export interface NewTune {

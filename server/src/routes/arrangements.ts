@@ -26,18 +26,20 @@ export function arrangementRoutes(library: Library): Router {
   router.get('/:id/sheet', async (request, response) => {
     const { round, style } = sheetQuery.parse(request.query);
     const { tune, decisions } = await materialOf(db, request.params.id);
-    response.json({ pages: await drawing.ask((service) => service.sheet({ tune, decisions, round }, style)) });
+    response.json({
+      pages: await drawing.ask((service) => service.sheet({ tune, decisions, round }, style), request.params.id),
+    });
   });
   router.get('/:id/sheet.pdf', async (request, response) => {
     const { round, style } = sheetQuery.parse(request.query);
     const { tune, decisions, title } = await materialOf(db, request.params.id);
-    const pdf = await drawing.ask((service) => service.pdf({ tune, decisions, round }, style));
+    const pdf = await drawing.ask((service) => service.pdf({ tune, decisions, round }, style), request.params.id);
     sendFile(response, title, 'pdf', 'application/pdf', pdf);
   });
   router.get('/:id/sheet.png', async (request, response) => {
     const { round, style, page } = pictureQuery.parse(request.query);
     const { tune, decisions, title } = await materialOf(db, request.params.id);
-    const png = await drawing.ask((service) => service.png({ tune, decisions, round }, style, page));
+    const png = await drawing.ask((service) => service.png({ tune, decisions, round }, style, page), request.params.id);
     sendFile(response, title, 'png', 'image/png', png);
   });
   router.get('/:id/:file', async (request, response) => {
@@ -47,7 +49,10 @@ export function arrangementRoutes(library: Library): Router {
     const { tune, decisions, tuneId, title } = await materialOf(db, request.params.id);
     const contents = await noktaContents(library, tuneId);
     if (!contents) throw notFound('tune');
-    const content = await drawing.ask((service) => service.file({ tune, decisions, round }, { ending, contents, tab }));
+    const content = await drawing.ask(
+      (service) => service.file({ tune, decisions, round }, { ending, contents, tab }),
+      request.params.id,
+    );
     sendFile(response, title, ending, MEDIA_TYPE[ending], content);
   });
   return router;

@@ -5,7 +5,6 @@ import { mdiChevronDown, mdiChevronUp, mdiPinOutline, mdiPlay, mdiStop } from '@
 import type { DrawnNote, LaneId } from '@nokta/core/sheet';
 import { pitchesText, relationText, shortFlagText, flagText, stopsText } from '@nokta/core/words';
 import type { EngravedLine } from '@nokta/engrave';
-import LaneDrawing from './LaneDrawing.vue';
 import { isExactCopy } from '@nokta/core/form';
 import { useBoundaryDrag } from './boundaryDrag.ts';
 import { SPACE, stripLayout } from './stripLayout.ts';
@@ -187,12 +186,16 @@ function label(note: DrawnNote): string {
           :viewBox="staff.viewBox"
           v-html="staff.markup"
         />
-        <g v-for="lane in layout.lanes" :key="lane.id" :transform="`translate(0 ${lane.top})`">
-          <LaneDrawing :shapes="lane.shapes" />
-        </g>
+        <g
+          v-for="lane in layout.lanes"
+          :key="lane.id"
+          class="lane"
+          :transform="`translate(0 ${lane.top})`"
+          v-html="lane.markup"
+        />
         <g v-if="layout.other" class="other" :transform="`translate(0 ${layout.otherTop})`">
           <line x1="0" y1="0" :x2="layout.width" y2="0" />
-          <LaneDrawing :shapes="layout.other.shapes" />
+          <g class="lane" v-html="layout.other.markup" />
         </g>
         <g
           v-for="{ note, x, half } in places"
