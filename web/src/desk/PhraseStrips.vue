@@ -9,6 +9,7 @@ import PhraseStrip from './shared/PhraseStrip.vue';
 import { notesByPhrase, within, type StripView } from './rooms/strips.ts';
 import { useDesk } from './rooms/store.ts';
 import { staffKey } from './rooms/working.ts';
+import { useStripsComing } from './stripsComing.ts';
 
 const props = defineProps<{
   lanes: readonly LaneId[];
@@ -36,6 +37,11 @@ const changed = computed<ReadonlySet<string>>(() => {
 /** A note as the strip that it stands in is told of it. */
 const ownOf = (view: StripView, id: string | null) => (id !== null && view.ids.has(id) ? id : null);
 const chosen = computed<ReadonlySet<string>>(() => new Set(desk.range.flatMap(({ ids }) => ids)));
+const isThere = useStripsComing(
+  () => desk.tune?.id ?? null,
+  () => desk.strips.map(({ phrase }) => phrase),
+  () => desk.selectedPhrase?.id ?? null,
+);
 /** The end of a phrase is where the next one begins. */
 function moveEdge(phraseId: string, edge: 'start' | 'end', noteId: string): void {
   const at = desk.phrases.findIndex(({ id }) => id === phraseId);
@@ -45,24 +51,50 @@ function moveEdge(phraseId: string, edge: 'start' | 'end', noteId: string): void
 </script>
 
 <template>
-  <PhraseStrip
-    v-for="(view, index) in desk.strips"
-    :key="view.phrase.from"
-    :view="view"
-    :staff="desk.staves.get(staffKey(view.phrase))"
-    :selected-id="ownOf(view, desk.selected?.id ?? null)"
-    :playing-id="ownOf(view, desk.playingId)"
-    :sounding="sounding === view.phrase.id"
-    :range="within(chosen, view.ids)"
-    :hinted="within(desk.hinted, view.ids)"
-    :changed="within(changed, view.ids)"
-    :beside="beside?.[index] ?? null"
-    :lanes="lanes"
-    :start-moves="pass === 'parts' && index > 0"
-    :end-moves="pass === 'parts' && index < desk.strips.length - 1"
-    @select="(note, more) => emit('select', note, more ?? false)"
-    @point="(notes) => (desk.hinted = new Set(notes))"
-    @move="moveEdge"
-    @play="(phrase) => emit('play', phrase)"
-  />
+  <template v-for="(view, index) in desk.strips" :key="view.phrase.from">
+    <section
+      v-if="!isThere(view.phrase)"
+      class="coming"
+      :data-phrase="view.phrase.id"
+      :aria-label="`Phrase ${view.phrase.label}`"
+      aria-busy="true"
+    >
+      <h2>{{ view.phrase.label }}</h2>
+    </section>
+    <PhraseStrip
+      v-else
+      :view="view"
+      :staff="desk.staves.get(staffKey(view.phrase))"
+      :selected-id="ownOf(view, desk.selected?.id ?? null)"
+      :playing-id="ownOf(view, desk.playingId)"
+      :sounding="sounding === view.phrase.id"
+      :range="within(chosen, view.ids)"
+      :hinted="within(desk.hinted, view.ids)"
+      :changed="within(changed, view.ids)"
+      :beside="beside?.[index] ?? null"
+      :lanes="lanes"
+      :start-moves="pass === 'parts' && index > 0"
+      :end-moves="pass === 'parts' && index < desk.strips.length - 1"
+      @select="(note, more) => emit('select', note, more ?? false)"
+      @point="(notes) => (desk.hinted = new Set(notes))"
+      @move="moveEdge"
+      @play="(phrase) => emit('play', phrase)"
+    />
+  </template>
 </template>
+
+<style scoped>
+.coming {
+  min-height: 170px;
+  padding: 1px 14px;
+  border: 1px solid var(--edge);
+  border-left-width: 4px;
+  border-radius: 10px;
+  background: var(--paper);
+  color: var(--soft);
+}
+h2 {
+  margin: 0;
+  font-size: 1.05rem;
+}
+</style>
