@@ -261,12 +261,14 @@ function movedOver(tune: Tune, index: number, amount: Ticks, way: 'on' | 'back' 
 /** A repeat that opens and never closes; endings of which one is missing. */
 function repeatTroubles(tune: Tune, numbers: readonly number[]): readonly Trouble[] {
   const { bars } = tune;
+  const endOfPart = (index: number): number => {
+    const later = bars.findIndex((other, at) => at > index && other.repeatStart);
+    return later < 0 ? bars.length : later;
+  };
   return bars.flatMap((bar, index): Trouble[] => {
     const found: Trouble[] = [];
-    const later = bars.findIndex((other, at) => at > index && other.repeatStart);
-    const end = later < 0 ? bars.length : later;
-    const closes = bars.slice(index, end).some((other) => other.repeatEnd);
-    if (bar.repeatStart && !closes) {
+    const end = bar.repeatStart ? endOfPart(index) : index;
+    if (bar.repeatStart && !bars.slice(index, end).some((other) => other.repeatEnd)) {
       found.push({
         kind: 'repeat',
         bar: index,
@@ -277,10 +279,11 @@ function repeatTroubles(tune: Tune, numbers: readonly number[]): readonly Troubl
         ],
       });
     }
+    if (!bar.endings?.includes(1)) return found;
     const stop = bars.findIndex(
       (other, at) => at >= index && (other.endingStop === true || other.repeatEnd !== undefined),
     );
-    if (bar.endings?.includes(1) && stop >= 0 && !bars[stop]!.repeatEnd) {
+    if (stop >= 0 && !bars[stop]!.repeatEnd) {
       found.push({
         kind: 'ending',
         bar: index,

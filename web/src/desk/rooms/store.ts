@@ -50,7 +50,7 @@ export const useDesk = defineStore('desk', () => {
   const hearing = createHearing(arrangement, working.ask);
 
   const shownStrips = useShownStrips(() =>
-    arrangement.value
+    arrangement.value && working.stripsShown.value
       ? stripSource(arrangement.value, hearing.travel.value ?? (hearing.travelWanted.value ? 'coming' : null), {
           names: look.names,
           tab: look.tab,

@@ -30,7 +30,8 @@ export function createWorking(current: () => Workpiece | null) {
   let shown = 0;
   /** How much of a version is made, while that takes a while. */
   const making = ref<number | null>(null);
-  let stripsShown = true;
+  /** Whether strips are on the desk: while the writing page stands in their place, nothing is done for them. */
+  const stripsShown = ref(true);
 
   const desk = () =>
     (client ??= startDesk((error) => (trouble.value = `The desk could not go on: ${messageOf(error)}`)));
@@ -46,7 +47,7 @@ export function createWorking(current: () => Workpiece | null) {
     if (found === STALE) return;
     facts.value = found;
     shown = turn;
-    if (!stripsShown) return;
+    if (!stripsShown.value) return;
     const same = drawn?.staff === found.staff && drawn.instrument === found.instrument;
     if (!same || staves.value.size === 0) await engrave(found);
   }
@@ -54,13 +55,13 @@ export function createWorking(current: () => Workpiece | null) {
   /** Works out what an edit left to be worked out. */
   function refresh(): Promise<void> {
     const tune = current()?.tune;
-    const visible = !stripsShown || (drawn !== null && drawn.staff === facts.value?.staff);
+    const visible = !stripsShown.value || (drawn !== null && drawn.staff === facts.value?.staff);
     return askedFrom === tune && visible ? Promise.resolve() : compute();
   }
 
   /** While the writing page stands in their place, strips are not engraved: its lines come first. */
   function showStrips(shown: boolean): void {
-    stripsShown = shown;
+    stripsShown.value = shown;
   }
 
   /** Fills the strips from the top, each as soon as it is engraved. */
@@ -114,6 +115,7 @@ export function createWorking(current: () => Workpiece | null) {
     isCurrent: () => shown === computing,
     refresh,
     showStrips,
+    stripsShown,
     clear,
     clearStaves,
     restart,

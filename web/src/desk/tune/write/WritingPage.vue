@@ -1,19 +1,16 @@
 <script setup lang="ts">
-/** The tune as it is written, line by line: caret, box, bars that want mending, words and chords being typed. */
+/** The tune as it is written, line by line. A line is drawn anew only where something of its own changed. */
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import type { Trouble } from '@nokta/core/edit';
 import { barNumbers, barLength, type Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
 import { engraver } from '../../../workers/index.ts';
-import TextLine from './TextLine.vue';
-import { clefFor, lineTune, linesOf, sameLine } from './lines.ts';
+import WrittenLine from './WrittenLine.vue';
+import { clefFor, lineTune, linesOf, sameLine, type WritingLine as Line } from './lines.ts';
 import { useWriter } from './writer.ts';
 
 defineProps<{ playingId: string | null }>();
 const writer = useWriter();
-
-/** Pixels to a staff space. */
-const SPACE = 7.6;
-const WIDTH = 10;
 
 interface Drawn {
   readonly tune: Tune;
@@ -67,118 +64,77 @@ watch(
   () => void nextTick(() => page.value?.querySelector('.caret-line')?.scrollIntoView({ block: 'nearest' })),
 );
 
-/** Bars of a line that something is wrong with, as a band from bar line to bar line. */
-function bandsOf(index: number) {
-  const line = lines.value[index];
-  const picture = drawn.value[index]?.picture;
-  if (!line || !picture) return [];
-  return writer.troubles
-    .filter(({ bar }) => bar >= line.from && bar <= line.to)
-    .map((trouble) => {
-      const at = trouble.bar - line.from;
-      const left = at > 0 ? (picture.barlines[at - 1] ?? 0) : 0;
-      const right = picture.barlines[at] ?? picture.width;
-      return { trouble, x: left * SPACE, width: Math.max(0, right - left) * SPACE };
-    });
+/** Nothing, as the same thing each time: a line that it is told to is not drawn anew. */
+const NO_TROUBLES: readonly Trouble[] = [];
+const NONE: ReadonlySet<string> = new Set();
+let troublesBefore: readonly (readonly Trouble[])[] = [];
+const troubles = computed(() => {
+  const found = lines.value.map(({ from, to }, index) => {
+    const own = writer.troubles.filter(({ bar }) => bar >= from && bar <= to);
+    const before = troublesBefore[index];
+    const same = before?.length === own.length && own.every((one, at) => sameTrouble(one, before[at]!));
+    return same ? before : own.length === 0 ? NO_TROUBLES : own;
+  });
+  troublesBefore = found;
+  return found;
+});
+const sameTrouble = (one: Trouble, other: Trouble) =>
+  one.kind === other.kind && one.bar === other.bar && one.message === other.message;
+
+const hasCaret = ({ from, to }: Line) => writer.barIndex >= from && writer.barIndex <= to;
+const caretIn = (line: Line) => (writer.mode === 'caret' && hasCaret(line) ? writer.at : null);
+
+/** By line: its events. */
+const idsOf = computed(() =>
+  lines.value.map(
+    ({ from, to }) =>
+      new Set(writer.tune?.bars.slice(from, to + 1).flatMap(({ events }) => events.map(({ id }) => id)) ?? []),
+  ),
+);
+function pickedIn(index: number): ReadonlySet<string> {
+  if (writer.mode !== 'box') return NONE;
+  const own = idsOf.value[index]!;
+  for (const id of writer.chosen) if (own.has(id)) return writer.chosen;
+  return NONE;
 }
+const playingIn = (index: number, id: string | null) => (id !== null && idsOf.value[index]!.has(id) ? id : null);
 
-const isPicked = (id: string) => writer.mode === 'box' && writer.chosen.has(id);
-
-/** Behind the note that was written last; at the very start before the first. */
-function caretX(picture: EngravedLine): number | null {
-  if (writer.mode !== 'caret' || writer.at === null) return null;
-  const head = picture.heads[writer.at];
-  return head ? (head.x + 1.5) * SPACE : null;
-}
-
-const hasCaret = (index: number) => {
-  const line = lines.value[index];
-  return line !== undefined && writer.barIndex >= line.from && writer.barIndex <= line.to;
-};
-
-function fullness(index: number): string {
-  const bar = writer.tune?.bars[index];
-  return bar && bar.length < barLength(bar.metre) ? 'not full' : '';
+/** The last bar of a line is still being written. */
+function isOpen({ to }: Line): boolean {
+  const bar = writer.tune?.bars[to];
+  return bar !== undefined && bar.length < barLength(bar.metre);
 }
 </script>
 
 <template>
   <div ref="page" class="page" role="group" aria-label="Writing" data-music tabindex="-1">
-    <section
+    <WrittenLine
       v-for="(line, index) in lines"
       :key="index"
-      class="line"
-      :class="{ 'caret-line': hasCaret(index) }"
-      :aria-label="`Bars ${numbers[line.from]} to ${numbers[line.to]}`"
-    >
-      <span class="number" aria-hidden="true">{{ numbers[line.from] }}</span>
-      <svg
-        v-if="drawn[index]?.picture"
-        class="music"
-        role="group"
-        :aria-label="`Notes of bars ${numbers[line.from]} to ${numbers[line.to]} ${fullness(line.to)}`"
-        :width="drawn[index].picture!.width * SPACE"
-        :height="drawn[index].picture!.height * SPACE"
-        :viewBox="`0 0 ${drawn[index].picture!.width * SPACE} ${drawn[index].picture!.height * SPACE}`"
-      >
-        <g v-for="{ trouble, x, width } in bandsOf(index)" :key="`${trouble.kind}-${trouble.bar}`" class="trouble">
-          <title>{{ trouble.message }}</title>
-          <rect
-            :x="x + 2"
-            y="1"
-            :width="Math.max(0, width - 4)"
-            :height="drawn[index].picture!.height * SPACE - 2"
-            rx="6"
-          />
-          <text :x="x + width - 15" y="15">!</text>
-        </g>
-        <template v-for="({ x }, id) in drawn[index].picture!.heads" :key="id">
-          <rect
-            v-if="isPicked(String(id)) || playingId === String(id)"
-            class="box"
-            :class="{ sounding: playingId === String(id) }"
-            :x="x * SPACE - WIDTH"
-            y="2"
-            :width="2 * WIDTH"
-            :height="drawn[index].picture!.height * SPACE - 4"
-            rx="5"
-          />
-        </template>
-        <svg
-          class="staff engraved"
-          :width="drawn[index].picture!.width * SPACE"
-          :height="drawn[index].picture!.height * SPACE"
-          :viewBox="drawn[index].picture!.viewBox"
-          v-html="drawn[index].picture!.markup"
-        />
-        <line
-          v-if="caretX(drawn[index].picture!) !== null"
-          class="caret"
-          :x1="caretX(drawn[index].picture!)!"
-          :x2="caretX(drawn[index].picture!)!"
-          y1="4"
-          :y2="drawn[index].picture!.height * SPACE - 4"
-        />
-        <rect
-          v-for="({ x }, id) in drawn[index].picture!.heads"
-          :key="`hit-${id}`"
-          class="hit"
-          :data-event="id"
-          :x="x * SPACE - WIDTH"
-          y="0"
-          :width="2 * WIDTH"
-          :height="drawn[index].picture!.height * SPACE"
-          @click="writer.goTo(String(id).replace(/-\d+$/, ''), $event.shiftKey)"
-        />
-      </svg>
-      <p v-else class="wait">Engraving…</p>
-      <!-- Open at once, whether or not the line is engraved yet: what is typed next is its text. -->
-      <TextLine
-        v-if="writer.entry && hasCaret(index)"
-        :x="(drawn[index]?.picture?.heads[writer.at ?? '']?.x ?? 0) * SPACE"
-      />
-    </section>
+      :picture="drawn[index]?.picture ?? null"
+      :first="numbers[line.from] ?? 0"
+      :last="numbers[line.to] ?? 0"
+      :from="line.from"
+      :open="isOpen(line)"
+      :troubles="troubles[index] ?? NO_TROUBLES"
+      :has-caret="hasCaret(line)"
+      :caret="caretIn(line)"
+      :picked="pickedIn(index)"
+      :playing-id="playingIn(index, playingId)"
+      :text-at="writer.entry && hasCaret(line) ? (writer.at ?? '') : null"
+      @go="(event, more) => writer.goTo(event, more)"
+    />
   </div>
 </template>
 
-<style scoped src="./writingPage.css" />
+<style scoped>
+.page {
+  display: grid;
+  align-content: start;
+  gap: 6px;
+}
+/* It takes the focus so that keys write; the caret shows where. */
+.page:focus {
+  outline: none;
+}
+</style>
