@@ -16,6 +16,7 @@ import HelpDialog from './HelpDialog.vue';
 import TransportBar from './shared/TransportBar.vue';
 import { useDeskKeys } from './shared/keys.ts';
 import { PASS, PASSES } from './passes.ts';
+import { keepInView } from './shared/keepInView.ts';
 import { lanesIn, type PassId } from './shared/passes.ts';
 import DeskNotices from './DeskNotices.vue';
 import PhraseStrips from './PhraseStrips.vue';
@@ -172,8 +173,8 @@ desk.sightFrom(phrasesInSight);
 function bringIntoView(noteId: string): void {
   // Not that of a picture of what would be.
   const note = document.querySelector<SVGGElement>(`[data-note-id="${CSS.escape(noteId)}"]:not([inert] *)`);
-  if (note) return note.focus();
-  document.querySelector(`[data-phrase="${desk.selectedPhrase?.id}"]`)?.scrollIntoView({ block: 'nearest' });
+  note?.focus();
+  keepInView(note ?? document.querySelector(`[data-phrase="${desk.selectedPhrase?.id}"]`));
 }
 
 const commands = useDeskCommands(

@@ -116,7 +116,7 @@ function label(note: DrawnNote): string {
 <template>
   <section
     class="strip"
-    :class="{ current: notes.some(({ ids }) => ids.includes(selectedId ?? '')) }"
+    :class="{ folded, current: notes.some(({ ids }) => ids.includes(selectedId ?? '')) }"
     :data-phrase="phrase.id"
     :aria-label="`Phrase ${phrase.label}`"
   >
