@@ -25,17 +25,19 @@ watchEffect(async (stop) => {
 </script>
 
 <template>
-  <svg
-    v-if="picture"
-    class="engraved"
-    role="img"
-    :aria-label="`First bars of ${title}`"
-    :viewBox="picture.viewBox"
-    preserveAspectRatio="xMinYMid"
-    :width="picture.width * SPACE"
-    :height="picture.height * SPACE"
-    v-html="picture.markup"
-  />
+  <div>
+    <svg
+      v-if="picture"
+      class="engraved"
+      role="img"
+      :aria-label="`First bars of ${title}`"
+      :viewBox="picture.viewBox"
+      preserveAspectRatio="xMinYMid"
+      :width="picture.width * SPACE"
+      :height="picture.height * SPACE"
+      v-html="picture.markup"
+    />
+  </div>
 </template>
 
 <style scoped>

@@ -112,7 +112,7 @@ function keep(): void {
                 <strong>{{ item.tune.title }}</strong>
                 <span class="soft">{{ item.tune.about }}</span>
               </div>
-              <FirstBars :tune="item.tune.firstBars" :title="item.tune.title" />
+              <FirstBars class="first" :tune="item.tune.firstBars" :title="item.tune.title" />
               <div v-if="item.tune.alike.length > 0" class="known">
                 <span>You have it: {{ item.tune.alike[0]!.title }} ({{ item.tune.alike[0]!.key }})</span>
                 <v-select
@@ -245,7 +245,7 @@ footer {
   .row {
     grid-template-columns: 24px minmax(0, 1fr) minmax(0, 1fr);
   }
-  .row svg {
+  .first {
     display: none;
   }
 }

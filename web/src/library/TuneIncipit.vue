@@ -29,9 +29,11 @@ function markedMarkup({ markup, marked }: Incipit): string {
 </script>
 
 <template>
-  <div v-if="picture" class="first">
-    <span v-if="place" class="bar">bar {{ picture.bar }}</span>
+  <!-- There before its picture: nothing in the row moves when that comes. -->
+  <div class="first">
+    <span v-if="picture && place" class="bar">bar {{ picture.bar }}</span>
     <svg
+      v-if="picture"
       class="incipit engraved"
       role="img"
       :aria-label="place ? `Where it stands in ${title}` : `First bars of ${title}`"

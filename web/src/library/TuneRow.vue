@@ -22,6 +22,21 @@ const facts = computed(() => {
   return [style, key, metre, parts, `${count} ${count === 1 ? 'bar' : 'bars'}`].filter(Boolean);
 });
 
+const actions = computed(() => {
+  const { id, title } = props.tune;
+  return [
+    {
+      word: 'Version',
+      icon: mdiStairs,
+      label: `A version of ${title} for a grade and an instrument`,
+      act: () => void router.push({ name: 'desk', params: { id, pass: 'grades' }, query: { version: '' } }),
+    },
+    { word: 'Rename', icon: mdiPencilOutline, label: `Rename ${title}`, act: () => start('title') },
+    { word: 'Tags', icon: mdiTagOutline, label: `Tags of ${title}`, act: () => start('tags') },
+    { word: 'Delete', icon: mdiDeleteOutline, label: `Delete ${title}`, act: () => void library.remove(props.tune) },
+  ];
+});
+
 function start(what: 'title' | 'tags'): void {
   const text = what === 'title' ? props.tune.title : props.tune.tags.join(', ');
   library.editing = { id: props.tune.id, what, text };
@@ -75,19 +90,17 @@ async function finish(): Promise<void> {
       </div>
       <div class="actions">
         <v-btn
-          :icon="mdiStairs"
-          size="small"
-          :aria-label="`A version of ${tune.title} for a grade and an instrument`"
-          @click="router.push({ name: 'desk', params: { id: tune.id, pass: 'grades' }, query: { version: '' } })"
-        />
-        <v-btn :icon="mdiPencilOutline" size="small" :aria-label="`Rename ${tune.title}`" @click="start('title')" />
-        <v-btn :icon="mdiTagOutline" size="small" :aria-label="`Tags of ${tune.title}`" @click="start('tags')" />
-        <v-btn
-          :icon="mdiDeleteOutline"
-          size="small"
-          :aria-label="`Delete ${tune.title}`"
-          @click="library.remove(tune)"
-        />
+          v-for="{ word, icon, label, act } in actions"
+          :key="word"
+          class="action"
+          stacked
+          variant="text"
+          size="x-small"
+          :prepend-icon="icon"
+          :aria-label="label"
+          @click="act"
+          ><span>{{ word }}</span></v-btn
+        >
       </div>
     </template>
   </div>
@@ -96,7 +109,7 @@ async function finish(): Promise<void> {
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(0, 6fr) 178px 116px;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 6fr) 168px 216px;
   align-items: center;
   gap: 16px;
   height: 100%;
@@ -168,6 +181,15 @@ async function finish(): Promise<void> {
   justify-content: flex-end;
   color: var(--soft);
 }
+.action {
+  min-width: 50px;
+  height: 46px;
+  padding: 0 4px;
+  font-size: 0.76rem;
+}
+.action :deep(.v-icon) {
+  font-size: 20px;
+}
 .edit {
   display: flex;
   grid-column: 1 / -1;
@@ -181,8 +203,12 @@ async function finish(): Promise<void> {
     padding: 4px 4px 4px 12px;
   }
   .first,
-  .about {
+  .about,
+  .action span {
     display: none;
+  }
+  .action {
+    min-width: 44px;
   }
 }
 </style>
