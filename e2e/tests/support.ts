@@ -109,17 +109,33 @@ const arrivedAll = (page: Page): Promise<void> =>
     await Promise.allSettled(passing.map(({ finished }) => finished));
   });
 
-/** Fails on anything that axe finds serious or critical. @param rules only these, where not all are wanted */
-export async function expectAccessible(page: Page, rules?: readonly string[]): Promise<void> {
+const SERIOUS: readonly string[] = ['serious', 'critical'];
+
+/**
+ * Fails on anything that axe finds serious or critical.
+ * @param rules only these, where not all are wanted
+ * @param impacts what of the rest counts too
+ */
+export async function expectAccessible(
+  page: Page,
+  rules?: readonly string[],
+  impacts: readonly string[] = SERIOUS,
+): Promise<void> {
   // The page's policy allows no foreign script, so the scanner comes in through the debugger.
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(AXE);
   await arrivedAll(page);
-  const violations = await page.evaluate(async (runOnly) => {
-    const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: AxeViolation[] }> } };
-    // What passes is told no more than once: describing each element of it takes longer than the rules.
-    return (await axe.run({ resultTypes: ['violations'], ...(runOnly && { runOnly }) })).violations;
-  }, rules);
-  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  // In forced colours the browser tells the colours that are asked for, not those that are seen.
+  const isForced = await page.evaluate(() => matchMedia('(forced-colors: active)').matches);
+  const violations = await page.evaluate(
+    async ([runOnly, noContrast]) => {
+      const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: AxeViolation[] }> } };
+      // What passes is told no more than once: describing each element of it takes longer than the rules.
+      const without = noContrast ? { rules: { 'color-contrast': { enabled: false } } } : {};
+      return (await axe.run({ resultTypes: ['violations'], ...(runOnly && { runOnly }), ...without })).violations;
+    },
+    [rules, isForced] as const,
+  );
+  const serious = violations.filter(({ impact }) => impacts.includes(impact ?? 'serious'));
   expect(
     serious.map(
       ({ id, nodes }) =>

@@ -177,6 +177,13 @@ function bringIntoView(noteId: string): void {
   keepInView(note ?? document.querySelector(`[data-phrase="${desk.selectedPhrase?.id}"]`));
 }
 
+/** Past head and form, to the note that is worked on, or to where it is written. */
+function toMusic(): void {
+  const page = writer.active ? document.querySelector<HTMLElement>('[data-music]') : null;
+  if (page) page.focus();
+  else bringIntoView(desk.selected?.id ?? '');
+}
+
 const commands = useDeskCommands(
   {
     pass: () => props.pass,
@@ -195,6 +202,7 @@ useDeskKeys(commands);
 
 <template>
   <div class="desk">
+    <a class="skip" href="#music" @click.prevent="toMusic">To the music</a>
     <DeskHeader class="top" :pass="pass" :passes="PASSES" @go="goTo" @help="help = true" @ask="asking = true" />
     <aside class="form">
       <BeadRail
@@ -208,7 +216,7 @@ useDeskKeys(commands);
         @move="(phrase, note) => (note ? parts.move(phrase, note) : parts.join(phrase))"
       />
     </aside>
-    <main class="strips" :class="{ page: shown.main && !writer.active }" aria-label="Phrases">
+    <main id="music" class="strips" :class="{ page: shown.main && !writer.active }" aria-label="Phrases">
       <DeskNotices :id="id" />
       <WritingPage v-if="writer.active" :playing-id="desk.playingId" />
       <component :is="shown.main" v-else-if="shown.main && desk.arrangement" @note="leadBack" />

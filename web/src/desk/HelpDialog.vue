@@ -4,8 +4,10 @@ import { computed } from 'vue';
 import { KEY_ROWS, passRows } from './shared/keys.ts';
 import type { Pass } from './shared/passes.ts';
 import { CLIP_ROW, WRITE_ROWS } from './tune/write/keys.ts';
+import { returnsFocus } from '../theme/focus.ts';
 
 const shown = defineModel<boolean>({ required: true });
+returnsFocus(shown);
 const props = defineProps<{ writing: boolean; pass: Pass }>();
 
 const rows = computed(() => {

@@ -6,8 +6,10 @@ import { INSTRUMENTS, type InstrumentId } from '@nokta/core/instrument';
 import { inText } from '@nokta/core/words';
 import { useLearners } from '../learners/store.ts';
 import { useDesk } from './rooms/store.ts';
+import { returnsFocus } from '../theme/focus.ts';
 
 const open = defineModel<boolean>({ required: true });
+returnsFocus(open);
 const desk = useDesk();
 const GRADES: readonly GradeId[] = ['bare', ...GRADE_NUMBERS, 'tune'];
 const learners = useLearners();

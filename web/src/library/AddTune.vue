@@ -13,8 +13,10 @@ import WorkingSign from '../theme/parts/WorkingSign.vue';
 import MidiChoices from './MidiChoices.vue';
 import { newTuneOf } from './imports.ts';
 import { useIncoming } from './incoming.ts';
+import { returnsFocus } from '../theme/focus.ts';
 
 const shown = defineModel<boolean>({ required: true });
+returnsFocus(shown);
 const props = defineProps<{ files: readonly File[] }>();
 const emit = defineEmits<{
   added: [id: string, write: boolean];

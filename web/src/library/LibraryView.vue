@@ -115,6 +115,10 @@ const countText = computed(() => {
   return `${total.toLocaleString('en')} ${total === 1 ? 'tune' : 'tunes'}${library.found ? ' found' : ''}`;
 });
 
+function toTunes(): void {
+  document.querySelector<HTMLElement>('.tunes a.title, .empty button, .none button')?.focus();
+}
+
 function toggleMelody(): void {
   byMelody.value = !byMelody.value;
   if (!byMelody.value) library.melody = '';
@@ -123,6 +127,7 @@ function toggleMelody(): void {
 
 <template>
   <div ref="place" class="library" :class="{ over: isOverDropZone }">
+    <a class="skip" href="#tunes" @click.prevent="toTunes">To the tunes</a>
     <AppHeader place="library">
       <v-btn class="add" variant="flat" :prepend-icon="mdiPlus" @click="add">Bring a tune in</v-btn>
       <v-btn
@@ -145,7 +150,7 @@ function toggleMelody(): void {
         ><span>Restore</span></v-btn
       >
     </AppHeader>
-    <main>
+    <main id="tunes">
       <div class="head">
         <h1>Library</h1>
         <span class="count" role="status">{{ countText }}</span>

@@ -8,8 +8,10 @@ import type { BackupEntry, BackupList } from '@nokta/core/files';
 import type { Problem } from '@nokta/core/formats';
 import { api, messageOf } from '../api/client.ts';
 import { openInWorker, resultInTime, type ReadingFile } from '../workers/files.ts';
+import { returnsFocus } from '../theme/focus.ts';
 
 const shown = defineModel<boolean>({ required: true });
+returnsFocus(shown);
 const props = defineProps<{ files: readonly File[] }>();
 const emit = defineEmits<{ restored: [] }>();
 

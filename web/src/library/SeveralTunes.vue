@@ -5,8 +5,10 @@ import PillChoice from '../theme/parts/PillChoice.vue';
 import FirstBars from './FirstBars.vue';
 import { useImports } from './imports.ts';
 import { useSeveral, type SeenTune, type Take, type Told } from './several.ts';
+import { returnsFocus } from '../theme/focus.ts';
 
 const shown = defineModel<boolean>({ required: true });
+returnsFocus(shown);
 const props = defineProps<{ sources: readonly (File | string)[] }>();
 
 const ROW_HEIGHT = 74;

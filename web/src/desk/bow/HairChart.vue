@@ -5,8 +5,10 @@ import type { Chart as ChartType } from 'chart.js';
 import type { Travelling } from '@nokta/core/bow';
 import { hairText } from '@nokta/core/words';
 import { useDesk } from '../rooms/store.ts';
+import { returnsFocus } from '../../theme/focus.ts';
 
 const shown = defineModel<boolean>({ required: true });
+returnsFocus(shown);
 const props = defineProps<{ travel: Travelling }>();
 const desk = useDesk();
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas');

@@ -6,9 +6,11 @@ import type { SideNote, Together } from '@nokta/core/compare';
 import { barStarts, beatLength } from '@nokta/core/music';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
+import { returnsFocus } from '../../theme/focus.ts';
 
 const desk = useDesk();
 const shown = ref(false);
+returnsFocus(shown);
 const together = shallowRef<Together | null>(null);
 const done = ref(0);
 let control: AbortController | null = null;

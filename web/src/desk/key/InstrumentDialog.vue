@@ -14,9 +14,11 @@ import {
 import { pitchName } from '@nokta/core/music';
 import { useKept } from '../../kept/store.ts';
 import { useDesk } from '../rooms/store.ts';
+import { returnsFocus } from '../../theme/focus.ts';
 
 const props = defineProps<{ like: InstrumentId; make: InstrumentMake }>();
 const open = defineModel<boolean>({ required: true });
+returnsFocus(open);
 const desk = useDesk();
 const kept = useKept();
 

@@ -50,7 +50,7 @@ const alongText = computed(() => (along.value.length > 0 ? `With ${along.value.j
 </script>
 
 <template>
-  <footer class="transport" role="region" aria-label="Player">
+  <section class="transport" aria-label="Player">
     <v-btn
       class="play"
       :prepend-icon="playing ? mdiStop : mdiPlay"
@@ -104,7 +104,7 @@ const alongText = computed(() => (along.value.length > 0 ? `With ${along.value.j
       <TempoSlider v-model="percent" />
       <output>{{ percent }} % · {{ tempo }}</output>
     </div>
-  </footer>
+  </section>
 </template>
 
 <style scoped>
