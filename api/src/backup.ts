@@ -16,6 +16,8 @@ export const restoredTune = newTune.extend({
   id: z.uuid(),
   updatedAt: momentSchema,
   how: z.enum(RESTORES).default('backup'),
+  /** Ids of its arrangements, in their order; none where the backup does not tell them. */
+  arrangementIds: z.array(z.uuid()).max(1000).default([]),
 });
 
 /** Each is judged by itself. */

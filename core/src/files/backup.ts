@@ -18,6 +18,8 @@ export interface BackupEntry {
   readonly file: string;
   /** Digest of that file's text; a backup from before there was one has none. */
   readonly sha256?: string | undefined;
+  /** Ids of its arrangements, as they stand in its file; a backup from before they were told has none. */
+  readonly arrangements?: readonly string[] | undefined;
 }
 
 /** Something that the program that made the backup could not read: kept as it was stored. */
@@ -49,6 +51,7 @@ const schema = z.strictObject({
         updatedAt: momentSchema,
         file: z.string().max(200),
         sha256: z.string().length(64).optional(),
+        arrangements: z.array(z.uuid()).max(1000).optional(),
       }),
     )
     .max(200_000),

@@ -14,17 +14,31 @@ import { notify } from '../records/notices.ts';
 import { arrangementKind } from './kinds.ts';
 import { readDecisions, storedTune } from './stored.ts';
 
-/** @param place among those that are added together: they stay in their order, and the first is what the desk opens */
+/**
+ * @param place among those that are added together: they stay in their order, and the first is what the desk opens
+ * @param id one that no other arrangement has
+ */
 export async function addArrangement(
   db: Access,
   tuneId: string,
   decisions: Decisions,
   place = 0,
+  id: string = randomUUID(),
 ): Promise<ArrangementRecord> {
-  const id = randomUUID();
   await db.insert(arrangements).values({ id, tuneId, decisions, createdAt: new Date(Date.now() + place) });
   await notify(db, { kind: 'arrangement', id, family: tuneId, revision: 1, entry: null });
   return { id, tuneId, decisions, revision: 1, undo: null, redo: null, undoAt: null, redoAt: null };
+}
+
+/** Ids as far as no arrangement has them yet; others are left out. */
+export async function freeIds(db: Access, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  if (ids.length === 0) return new Set();
+  const rows = await db
+    .select({ id: arrangements.id })
+    .from(arrangements)
+    .where(inArray(arrangements.id, [...ids]));
+  const taken = new Set(rows.map(({ id }) => id));
+  return new Set(ids.filter((id) => !taken.has(id)));
 }
 
 /** A tune's arrangements, and how many of them this program cannot read. */

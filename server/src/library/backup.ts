@@ -21,7 +21,7 @@ import type { Tune } from '@nokta/core/music';
 import { tuneVersions, tunes } from '../db/schema.ts';
 import { changeRecord } from '../records/history.ts';
 import type { Transaction } from '../records/keeping.ts';
-import { addArrangement, arrangementsOf, decisionsOf, type Decided } from './arrangements.ts';
+import { addArrangement, arrangementsOf, freeIds, decisionsOf, type Decided } from './arrangements.ts';
 import { arrangementKind, tuneKind } from './kinds.ts';
 import { factsOf } from './facts.ts';
 import { learnerKind } from './learners.ts';
@@ -68,12 +68,15 @@ function contentsIn(
       tags: row.tags,
       versions: named.flatMap(({ tune: state, ...rest }) => (state ? [{ ...rest, tune: state }] : [])),
     },
+    ids: readable.map(({ id }) => id),
     aside: [...aside, ...versions.filter((_, index) => !named[index]!.tune)],
   };
 }
 
 interface Contents {
   readonly contents: NoktaContents;
+  /** Ids of its arrangements, in their order. */
+  readonly ids: readonly string[];
   /** What is stored beside it and cannot be read. */
   readonly aside: readonly unknown[];
 }
@@ -143,7 +146,8 @@ export async function writeBackup(
         const text = writeNokta(found.contents);
         put(file, text);
         const { id, title, updatedAt } = row;
-        list.push({ id, title, updatedAt: updatedAt.toISOString(), file, sha256: digest(text) });
+        const of = { updatedAt: updatedAt.toISOString(), sha256: digest(text), arrangements: found.ids };
+        list.push({ id, title, file, ...of });
       }
       await flush();
     }
@@ -207,6 +211,8 @@ export interface Restored extends NewTune {
   readonly id: string;
   readonly updatedAt: string;
   readonly how: Restore;
+  /** Ids of its arrangements; none where the backup does not tell them. */
+  readonly arrangementIds: readonly string[];
 }
 
 /**
@@ -225,7 +231,7 @@ async function restoreIn(tx: Transaction, restored: Restored, madeAt: string): P
     // Beside a tune that cannot be read, its older state stands under an id of its own.
     const own = present ? randomUUID() : id;
     const moments = { updatedAt: new Date(restored.updatedAt), revision: REVISION_NOW() };
-    await insertTune(tx, own, restored, factsOf(tune, tags), moments);
+    await insertTune(tx, own, restored, factsOf(tune, tags), moments, restored.arrangementIds);
     return;
   }
   const day = madeAt.slice(0, 10);
@@ -268,8 +274,11 @@ async function addVersions(tx: Transaction, id: string, versions: readonly Named
     );
 }
 
-/** Which of some arrangements another one is: the same by name, else for the same grade and instrument, else for the same grade. */
-function placeOf(decisions: Decisions, among: readonly { readonly decisions: Decisions }[]): number {
+/**
+ * Which of some arrangements one is that comes from a backup without ids: the same by name, else for the same grade and
+ * instrument, else for the same grade.
+ */
+function likeliest(decisions: Decisions, among: readonly { readonly decisions: Decisions }[]): number {
   const alike = (...of: readonly ((one: Decisions) => unknown)[]) =>
     among.findIndex((own) => of.every((read) => read(own.decisions) === read(decisions)));
   const grade = ({ version }: Decisions) => version.grade;
@@ -281,19 +290,29 @@ function placeOf(decisions: Decisions, among: readonly { readonly decisions: Dec
   return near >= 0 || typeof decisions.version.grade === 'number' ? near : alike(grade);
 }
 
-/** Decisions go back as a step of the arrangement for the same grade; grades that are not here come as they are. */
+/** Decisions go back as a step of their own arrangement; arrangements that are not here come as they are. */
 async function bringDecisions(
   tx: Transaction,
-  { id, arrangements }: Restored,
+  { id, arrangements, arrangementIds }: Restored,
   goesBack: boolean,
   label: string,
 ): Promise<void> {
   const { readable } = await arrangementsOf(tx, id);
+  const free = await freeIds(tx, arrangementIds);
   const left = [...readable];
   for (const [place, decisions] of arrangements.entries()) {
-    const at = placeOf(decisions, left);
+    const given = arrangementIds[place];
+    // What is here word for word under another id need not come a second time.
+    const at =
+      given === undefined
+        ? likeliest(decisions, left)
+        : Math.max(
+            left.findIndex((one) => one.id === given),
+            free.has(given) ? left.findIndex((one) => dequal(one.decisions, decisions)) : -1,
+          );
     const [own] = at < 0 ? [] : left.splice(at, 1);
-    if (!own) await addArrangement(tx, id, decisions, place);
+    if (!own)
+      await addArrangement(tx, id, decisions, place, given !== undefined && free.has(given) ? given : undefined);
     else if (goesBack && !dequal(own.decisions, decisions)) {
       await changeRecord(tx, arrangementKind, as(own.id, own.revision), { make: () => decisions }, label);
     }

@@ -13,7 +13,7 @@ import { Refusal, notFound } from '../problems.ts';
 import { changeRecord, forgetSteps, stepsOf } from '../records/history.ts';
 import type { Access } from '../records/keeping.ts';
 import { clearShelf } from '../records/shelf.ts';
-import { addArrangement, arrangementsOf } from './arrangements.ts';
+import { addArrangement, freeIds, arrangementsOf } from './arrangements.ts';
 import { tuneKind } from './kinds.ts';
 import { storedTune } from './stored.ts';
 import { factsOf, formFactsOf, type FormFacts } from './facts.ts';
@@ -107,12 +107,16 @@ export async function insertTune(
   { tune, source, instrument, arrangements, tags, versions }: NewTune,
   facts = factsOf(tune, tags),
   moments: { updatedAt?: Date; revision?: number } = {},
+  /** Ids of its arrangements, where they had some before. */
+  arrangementIds: readonly string[] = [],
 ): Promise<void> {
+  const free = await freeIds(tx, arrangementIds);
   await tx.insert(tunes).values({ id, source, tune, tags: [...tags], ...facts, ...moments });
   await notifyTune(tx, id);
   const all = arrangements.length > 0 ? arrangements : [firstDecisions(tune, instrument)];
   for (const [place, decisions] of all.entries()) {
-    await addArrangement(tx, id, decisions, place);
+    const own = arrangementIds[place];
+    await addArrangement(tx, id, decisions, place, own !== undefined && free.has(own) ? own : undefined);
   }
   if (versions.length > 0) {
     await tx.insert(tuneVersions).values(

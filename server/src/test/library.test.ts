@@ -255,11 +255,11 @@ describe('backup', () => {
   function contents(zip: Uint8Array) {
     const backup = openBackup(zip);
     if (!backup?.ok) throw new Error('no backup');
-    return backup.value.tunes.map(({ id, updatedAt, file }) => {
+    return backup.value.tunes.map(({ id, updatedAt, file, arrangements: ids = [] }) => {
       const text = backup.value.text(file);
       const read = text.ok ? readNokta(text.value) : text;
       if (!read.ok) throw new Error('no tune');
-      return { id, updatedAt, source: 'backup', instrument: null, ...read.value };
+      return { id, updatedAt, source: 'backup', instrument: null, arrangementIds: [...ids], ...read.value };
     });
   }
 
@@ -364,6 +364,53 @@ describe('backup', () => {
       await purgeDeleted(server.library.db);
       await restore(server, [{ ...backedUp, how: 'backup' }]);
       expect((await now()).revision).toBeGreaterThan(before.revision);
+    });
+
+    it('knows an arrangement by its id, however like it another is', async () => {
+      const [first] = (await now()).arrangements as [ArrangementRecord];
+      const path = `/tunes/${changed.id}/arrangements`;
+      const second = (await server.call<ArrangementRecord>('POST', path, { decisions: first.decisions })).body;
+      const two = contents(await backup(server)).find(({ id }) => id === changed.id)!;
+      const tempo = (of: ArrangementRecord, bpm: number) => ({
+        ...of.decisions,
+        pace: { ...of.decisions.pace, tempo: bpm },
+      });
+      await server.call('PUT', `/arrangements/${second.id}`, {
+        revision: 1,
+        decisions: tempo(second, 52),
+        label: 'tempo',
+      });
+      // The second comes first in the backup: by likeness it would be taken for the first.
+      const turned = {
+        ...two,
+        arrangements: [{ ...two.arrangements[1]!, pace: { ...two.arrangements[1]!.pace, tempo: 99 } }],
+        arrangementIds: [two.arrangementIds[1]!],
+      };
+      await restore(server, [{ ...turned, how: 'backup' }]);
+      const after = (await now()).arrangements;
+      expect(after.map(({ id }) => id)).toEqual([first.id, second.id]);
+      expect(after.map(({ decisions }) => decisions.pace.tempo)).toEqual([71, 99]);
+    });
+
+    it('gives arrangements their ids back where they are free, and others where they are not', async () => {
+      const other = await startHarness();
+      await restore(other, [backedUp]);
+      const here = (await other.call<TuneRecord>('GET', `/tunes/${changed.id}`)).body;
+      expect(here.arrangements.map(({ id }) => id)).toEqual(backedUp.arrangementIds);
+      await other.stop();
+      const copy = { ...backedUp, id: randomUUID() };
+      await restore(server, [copy]);
+      const beside = (await server.call<TuneRecord>('GET', `/tunes/${copy.id}`)).body;
+      expect(beside.arrangements).toHaveLength(1);
+      expect(backedUp.arrangementIds).not.toContain(beside.arrangements[0]!.id);
+      await server.call('DELETE', `/tunes/${copy.id}`);
+    }, 30_000);
+
+    it('still takes a backup that tells no ids, by what its arrangements are for', async () => {
+      await restore(server, [{ ...backedUp, arrangementIds: [], how: 'backup' }]);
+      const after = await now();
+      expect(after.arrangements).toHaveLength(1);
+      expect(after.arrangements[0]!.decisions).toEqual(changed.arrangements[0]!.decisions);
     });
 
     it('brings a deleted one back', async () => {

@@ -131,8 +131,10 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   pictureQuery: [{ style: STYLE, round: '1', page: '1' }],
   playedInstrumentSchema: [PLAYED],
   printRequest: [{ tune: TUNE, decisions: DECISIONS, style: {} }],
-  restoreRequest: [{ madeAt: NOW, tunes: [{ ...NEW, id: ENTRY, updatedAt: NOW, how: 'both' }] }],
-  restoredTune: [{ ...NEW, id: ENTRY, updatedAt: NOW, how: 'both' }],
+  restoreRequest: [
+    { madeAt: NOW, tunes: [{ ...NEW, id: ENTRY, updatedAt: NOW, how: 'both', arrangementIds: [ENTRY] }] },
+  ],
+  restoredTune: [{ ...NEW, id: ENTRY, updatedAt: NOW, how: 'both', arrangementIds: [ENTRY] }],
   sheetQuery: [{ style: STYLE, round: '1' }],
   sheetSlice: [paper.sheetSlice.first],
   sheetStyleSchema: [paper.USUAL_STYLE],

@@ -135,7 +135,7 @@ async function restore(): Promise<void> {
       for (const { index, error } of answer.refused) fail(batch[index]!.title, error);
       batch = [];
     };
-    for (const { id, title, updatedAt, file: name } of wanted.value) {
+    for (const { id, title, updatedAt, file: name, arrangements: ids = [] } of wanted.value) {
       const read = await resultInTime({ service, close }, (reader) => reader.backupTune(name));
       if (control.signal.aborted) return;
       // One that is damaged keeps the rest from nothing.
@@ -151,7 +151,7 @@ async function restore(): Promise<void> {
         versions: versions.map((one) => ({ ...one })),
       };
       const how = choiceOf(id) === 'both' ? 'both' : 'backup';
-      batch.push({ title, tune: { id, updatedAt, how, source: 'backup', ...own } });
+      batch.push({ title, tune: { id, updatedAt, how, source: 'backup', arrangementIds: [...ids], ...own } });
       if (batch.length === BATCH) await send();
     }
     await send();
