@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** While writing: what the next note will be, what is wrong here, and what belongs to bars. */
-import { computed, nextTick, ref } from 'vue';
+import { computed, nextTick, reactive, ref } from 'vue';
+import { mdiGestureTap, mdiPiano } from '@mdi/js';
 import {
   rebarred,
   setBarTempo,
@@ -25,9 +26,11 @@ import {
   type Mode,
 } from '@nokta/core/music';
 import WrittenField from '../../../theme/parts/WrittenField.vue';
+import { useMidiKeys } from './midiKeys.ts';
 import { useWriter } from './writer.ts';
 
 const writer = useWriter();
+const midi = reactive(useMidiKeys((key) => writer.active && writer.strike(key)));
 
 const bar = computed(() => writer.tune?.bars[writer.barIndex] ?? null);
 const barsText = computed(() => {
@@ -135,6 +138,20 @@ function linesAnew(): void {
     <p v-if="writer.mode === 'caret'" class="soft">
       Letters write, digits set the length (8 an eighth, 4 a quarter), Backspace takes back, ? shows all keys.
     </p>
+    <div class="buttons">
+      <v-btn
+        size="small"
+        variant="outlined"
+        :prepend-icon="mdiGestureTap"
+        :aria-pressed="writer.keypad"
+        @click="writer.keypad = !writer.keypad"
+        >Keypad</v-btn
+      >
+      <v-btn v-if="midi.canHear" size="small" variant="outlined" :prepend-icon="mdiPiano" @click="midi.start()"
+        >MIDI keyboard</v-btn
+      >
+    </div>
+    <p v-if="midi.heard" class="soft" role="status">{{ midi.heard }}</p>
     <section v-if="writer.troubleHere" class="trouble" role="group" aria-label="What is wrong here">
       <p>{{ writer.troubleHere.message }}</p>
       <v-btn

@@ -5,6 +5,7 @@ import type { Trouble } from '@nokta/core/edit';
 import { barNumbers, barLength, type Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
 import { engraver } from '../../../workers/index.ts';
+import NoteKeypad from './NoteKeypad.vue';
 import WrittenLine from './WrittenLine.vue';
 import { clefFor, lineTune, linesOf, sameLine, type WritingLine as Line } from './lines.ts';
 import { useWriter } from './writer.ts';
@@ -124,6 +125,7 @@ function isOpen({ to }: Line): boolean {
       :text-at="writer.entry && hasCaret(line) ? (writer.at ?? '') : null"
       @go="(event, more) => writer.goTo(event, more)"
     />
+    <NoteKeypad v-if="writer.keypad" />
   </div>
 </template>
 

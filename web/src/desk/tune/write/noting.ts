@@ -16,6 +16,7 @@ import {
   NOTE_NAMES,
   midi,
   printedName,
+  spellInKey,
   type Letter,
   type Midi,
   type NoteType,
@@ -57,7 +58,18 @@ export function createNoting(
     const key = now.bars[barIndex.value]?.key ?? now.bars[0]!.key;
     const boxed = mode.value === 'box' ? current.value : null;
     const near = boxed?.kind === 'note' ? boxed.heads.at(-1)!.pitch : nearPitch();
-    const pitch = pitchNear(name, near, key);
+    put(pitchNear(name, near, key));
+  }
+
+  /** The same for a key that was pressed on a MIDI keyboard, spelled as the key of the bar has it. */
+  function strike(number: Midi): void {
+    const now = tune.value;
+    if (now) put(spellInKey(number, now.bars[barIndex.value]?.key ?? now.bars[0]!.key));
+  }
+
+  function put(pitch: Pitch): void {
+    const now = tune.value!;
+    const boxed = mode.value === 'box' ? current.value : null;
     onSound.value([midi(pitch)]);
     if (boxed?.kind === 'rest') fill(boxed.id, pitch);
     else if (boxed) edit(setPitch(now, boxed.id, pitch), `change to ${printedName(pitch)}`);
@@ -187,6 +199,7 @@ export function createNoting(
     tieFrom,
     onSound,
     letter,
+    strike,
     rest,
     chordLetter,
     setLength,

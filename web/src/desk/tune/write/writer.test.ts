@@ -48,6 +48,19 @@ async function openWriter(music: string) {
 
 freshStores();
 
+describe('a MIDI keyboard', () => {
+  it('writes what is pressed at its own pitch, spelled as the key has it, or changes the note in the box', async () => {
+    const { writer, music } = await openWriter('G8 |]');
+    writer.toEdge(true);
+    writer.setLength('quarter');
+    for (const key of [66, 71, 79]) writer.strike(key);
+    expect(music()).toBe('G8 | F2 B2 g2 |]');
+    writer.goTo(writer.events[1]!.id);
+    writer.strike(64);
+    expect(music()).toBe('G8 | E2 B2 g2 |]');
+  });
+});
+
 describe('over rests', () => {
   it('fills an empty bar note by note, with the length that was set', async () => {
     const { writer, music } = await openWriter('G8 | z8 | A8 |]');

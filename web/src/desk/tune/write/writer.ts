@@ -15,6 +15,7 @@ import {
   type PitchMove,
 } from '@nokta/core/edit';
 import { midi, type Syllable, type Tune } from '@nokta/core/music';
+import { useWindowStorage } from '../../../settings/windowStorage.ts';
 import { useDesk } from '../../rooms/store.ts';
 import { createCaret, type Edit } from './caret.ts';
 import { createMending } from './mending.ts';
@@ -25,10 +26,14 @@ export type { CaretMode, TextEntry } from './caret.ts';
 const NOTHING_HERE = 'No note stands here yet.';
 const NO_FURTHER = 'It can go no further; rests have no pitch.';
 
+const isTouched = () => typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches;
+
 export const useWriter = defineStore('writer', () => {
   const desk = useDesk();
   const active = ref(false);
   const verse = ref(0);
+  /** Whether there are keys to tap: where there is no keyboard, from the start. */
+  const keypad = useWindowStorage('nokta-keypad', isTouched() ? 'shown' : 'away');
   const clip = shallowRef<Clip | null>(null);
   const tune = computed<Tune | null>(() => desk.tune?.tune ?? null);
 
@@ -134,6 +139,10 @@ export const useWriter = defineStore('writer', () => {
   return {
     active,
     verse,
+    keypad: computed({
+      get: () => keypad.value === 'shown',
+      set: (shown) => (keypad.value = shown ? 'shown' : 'away'),
+    }),
     clip,
     tune,
     ...standing,
