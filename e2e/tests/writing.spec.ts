@@ -167,3 +167,24 @@ test('opens from the demo and sings: words stand under the notes while writing',
   await page.keyboard.press('e');
   await expect(page.getByRole('group', { name: /^Notes of bars 0 to/ })).toContainText('boats');
 });
+
+test('writes by thumb: lengths, notes as the key has them, rest, tie and bar line, each large enough', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await seedTune(page, 'D8 |]');
+  await page.keyboard.press('e');
+  await expect(page.getByLabel('Writing')).toBeVisible();
+  await panel(page).getByRole('button', { name: 'Keypad' }).click();
+  const keypad = page.getByRole('group', { name: 'Keypad' });
+  await expect(keypad).toBeInViewport();
+  for (const box of await keypad
+    .getByRole('button')
+    .evaluateAll((all) => all.map((one) => one.getBoundingClientRect())))
+    expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(40);
+  await expectAccessible(page);
+  const tap = (name: string) => keypad.getByRole('button', { name, exact: true }).click();
+  await tap('to the end');
+  for (const name of ['quarter', 'write F♯', 'tie', 'write F♯', 'rest', 'half', 'bar line', 'write A']) await tap(name);
+  await expect.poll(() => abcOf(page)).toContain('F2- F2 z2 | A4');
+});

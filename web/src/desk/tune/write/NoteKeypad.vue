@@ -39,8 +39,8 @@ const isNext = (type: NoteType) => writer.mode === 'caret' && writer.length === 
     <button type="button" aria-label="dot" :aria-pressed="writer.dotted" @click="writer.dot()">
       <NoteSign type="quarter" dotted />
     </button>
-    <button type="button" aria-label="triplet" :aria-pressed="writer.tripletLeft > 0" @click="writer.triplet()">
-      3
+    <button type="button" :aria-pressed="writer.tripletLeft > 0" @click="writer.triplet()">
+      <span aria-hidden="true">3</span><span class="visually-hidden">triplet</span>
     </button>
     <button type="button" @click="writer.barLine()">
       <span aria-hidden="true">|</span><span class="visually-hidden">bar line</span>
@@ -70,8 +70,12 @@ const isNext = (type: NoteType) => writer.mode === 'caret' && writer.length === 
     <button type="button" aria-label="a step down" @click="writer.pitchBy('step', -1)">
       <v-icon :icon="mdiArrowDown" />
     </button>
-    <button type="button" aria-label="a semitone up" @click="writer.pitchBy('semitone', 1)">♯</button>
-    <button type="button" aria-label="a semitone down" @click="writer.pitchBy('semitone', -1)">♭</button>
+    <button type="button" @click="writer.pitchBy('semitone', 1)">
+      <span aria-hidden="true">♯</span><span class="visually-hidden">a semitone up</span>
+    </button>
+    <button type="button" @click="writer.pitchBy('semitone', -1)">
+      <span aria-hidden="true">♭</span><span class="visually-hidden">a semitone down</span>
+    </button>
     <button type="button" :aria-pressed="writer.tieFrom !== null" @click="writer.tie()">tie</button>
     <button type="button" @click="writer.slur()">slur</button>
 
