@@ -9,7 +9,7 @@ const BARS = 2;
 /**
  * Without words, chords, dynamics and tempo, at the octave where a violin plays it; a pickup is no bar of its own.
  * @param from index of the first bar
- * @example fewBars(reel).bars.length // 2, or 3 with its pickup
+ * @example fewBars(reel).bars.length // 2
  */
 export function fewBars(tune: Tune, from = 0): Tune {
   const first = tune.bars[from]!;

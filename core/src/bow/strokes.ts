@@ -186,7 +186,7 @@ const groupDecisions = ({ slurs, tuneSlurs, maxSlur, pattern, laid, own, verse }
 
 /**
  * Each stroke as it is the first time round, by the note that begins it.
- * @example startsOf(facts.bowing.strokes).size // 12
+ * @example startsOf(facts.bowing.strokes).size // 22
  */
 export function startsOf(strokes: readonly Stroke[]): ReadonlyMap<string, Stroke> {
   const starts = new Map<string, Stroke>();

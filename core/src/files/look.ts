@@ -16,7 +16,7 @@ export interface LookedAt {
   readonly held: string;
 }
 
-/** @example lookAt(incoming).about // 'reel · D major · 4/4 · 32 bars' */
+/** @example lookAt({ tune: reel, voices: [], instrument: null, midi: null, arrangements: [], tags: [], versions: [] }).about // 'G major · 4/4 · 4 bars' */
 export function lookAt(incoming: Incoming): LookedAt {
   const { tune } = incoming;
   return {
@@ -28,5 +28,5 @@ export function lookAt(incoming: Incoming): LookedAt {
   };
 }
 
-/** @example heldTune(lookAt(incoming).held).tune.title // 'Tar and Twine' */
+/** @example heldTune(JSON.stringify({ tune: reel })).tune.bars.length // 4 */
 export const heldTune = (held: string): Incoming => JSON.parse(held) as Incoming;

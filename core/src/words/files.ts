@@ -2,7 +2,7 @@
 import type { Loss, LossKind, LossyFormat } from '../formats/index.ts';
 import { barNumbers, keyName, type Tune } from '../music/index.ts';
 
-/** @example tuneText(reel) // 'reel · D major · 4/4 · 32 bars' */
+/** @example tuneText(reel) // 'G major · 4/4 · 4 bars' */
 export function tuneText(tune: Tune): string {
   const first = tune.bars[0];
   if (!first) return '';

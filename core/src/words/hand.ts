@@ -243,7 +243,7 @@ type SpokenNote = Pick<FingeredNote, 'pitches' | 'stops' | 'grace'>;
 /**
  * The note's name and what the hand does, as it is read out; the graces that lead to it first, as they sound.
  * @param graces in written order
- * @example spokenNote(fingering.notes[1], INSTRUMENT.violin, USUAL_NAMES, [fingering.notes[0]]) // 'Grace A4: open A, then G4: 3 on the D string'
+ * @example spokenNote(fingering.notes[0], INSTRUMENT.violin) // 'G4: 3 on the D string'
  */
 export function spokenNote(
   note: SpokenNote,

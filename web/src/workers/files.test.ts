@@ -1,33 +1,27 @@
-import { beforeEach, expect, it, vi } from 'vitest';
-import { expectFile, openInWorker } from './files.ts';
+import { beforeEach, expect, it } from 'vitest';
+import { filesOf, type ReadingFile } from './files.ts';
 
 /** Workers that were started; each answers when it is told to. */
 const started: { terminated: boolean; answer(contents: unknown): void }[] = [];
 
-vi.mock('comlink', () => ({
-  releaseProxy: Symbol('release'),
-  transfer: (value: unknown) => value,
-  wrap: (worker: { service: unknown }) => worker.service,
-}));
-
-class FakeWorker {
-  terminated = false;
-  answer: (contents: unknown) => void = () => undefined;
-  readonly service = new Proxy(
-    {},
-    { get: () => () => new Promise((resolve) => (this.answer = (value) => resolve({ ok: true, value, notices: [] }))) },
-  );
-  constructor() {
-    started.push(this);
-  }
-  terminate(): void {
-    this.terminated = true;
-  }
+/** Handed in: what another test has loaded already is not replaced behind its back. */
+function begin(): ReadingFile {
+  const own = {
+    terminated: false,
+    answer: (_: unknown): void => undefined,
+  };
+  started.push(own);
+  const asked = () => new Promise((resolve) => (own.answer = (value) => resolve({ ok: true, value, notices: [] })));
+  return {
+    service: { open: asked, openText: asked } as unknown as ReadingFile['service'],
+    close: () => void (own.terminated = true),
+  };
 }
 
+let { expectFile, openInWorker } = filesOf(begin);
 beforeEach(() => {
   started.length = 0;
-  vi.stubGlobal('Worker', FakeWorker);
+  ({ expectFile, openInWorker } = filesOf(begin));
 });
 
 it('opens a file in a worker of its own', async () => {

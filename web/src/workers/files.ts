@@ -21,20 +21,6 @@ function start(): ReadingFile {
   };
 }
 
-/** One that has started already: starting takes longer than reading a tune. */
-let spare: ReadingFile | null = null;
-
-/** A file is about to come in. */
-export function expectFile(): void {
-  spare ??= start();
-}
-
-function taken(): ReadingFile {
-  const file = spare ?? start();
-  spare = null;
-  return file;
-}
-
 /** Bytes over this are refused before they are copied into the worker. */
 const MOST_BYTES = 120_000_000;
 
@@ -86,27 +72,6 @@ export type Opened =
   | { readonly ok: true; readonly file: ReadingFile; readonly contents: FileContents }
   | { readonly ok: false; readonly problems: readonly Problem[] };
 
-/** @param signal ends the reading at once, whatever it is at; there is nothing to tell then */
-export async function openInWorker(source: File | string, signal?: AbortSignal): Promise<Opened> {
-  if (typeof source !== 'string' && source.size > MOST_BYTES) {
-    return {
-      ok: false,
-      problems: [
-        {
-          severity: 'error',
-          message: `${source.name} is larger than 120 megabytes.`,
-          remedy: 'Split it, or export less.',
-        },
-      ],
-    };
-  }
-  const file = taken();
-  const result = await Promise.race([resultInTime(file, (service) => openIn(service, source)), endOf(signal)]);
-  if (result.ok) return { ok: true, file, contents: result.value };
-  file.close();
-  return { ok: false, problems: result.problems };
-}
-
 function endOf(signal?: AbortSignal): Promise<ReadResult<never>> {
   return new Promise((resolve) => {
     const end = () => resolve({ ok: false, problems: [] });
@@ -123,3 +88,45 @@ async function openIn(service: Remote<FileService>, source: File | string): Prom
 
 /** Endings that the file chooser offers. */
 export const ACCEPTED = '.abc,.musicxml,.xml,.mxl,.mid,.midi,.json,.zip';
+
+/** Opens files, each in a worker of its own. @param begin starts one */
+export function filesOf(begin: () => ReadingFile) {
+  /** One that has started already: starting takes longer than reading a tune. */
+  let spare: ReadingFile | null = null;
+
+  /** A file is about to come in. */
+  function expectFile(): void {
+    spare ??= begin();
+  }
+
+  function taken(): ReadingFile {
+    const file = spare ?? begin();
+    spare = null;
+    return file;
+  }
+
+  /** @param signal ends the reading at once, whatever it is at; there is nothing to tell then */
+  async function openInWorker(source: File | string, signal?: AbortSignal): Promise<Opened> {
+    if (typeof source !== 'string' && source.size > MOST_BYTES) {
+      return {
+        ok: false,
+        problems: [
+          {
+            severity: 'error',
+            message: `${source.name} is larger than 120 megabytes.`,
+            remedy: 'Split it, or export less.',
+          },
+        ],
+      };
+    }
+    const file = taken();
+    const result = await Promise.race([resultInTime(file, (service) => openIn(service, source)), endOf(signal)]);
+    if (result.ok) return { ok: true, file, contents: result.value };
+    file.close();
+    return { ok: false, problems: result.problems };
+  }
+
+  return { expectFile, openInWorker };
+}
+
+export const { expectFile, openInWorker } = filesOf(start);
