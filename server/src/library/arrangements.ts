@@ -30,8 +30,8 @@ export async function addArrangement(
   return { id, tuneId, decisions, revision: 1, undo: null, redo: null, undoAt: null, redoAt: null };
 }
 
-/** Ids as far as no arrangement has them yet; others are left out. */
-export async function freeIds(db: Access, ids: readonly string[]): Promise<ReadonlySet<string>> {
+/** Ids as far as no arrangement has them yet: whoever takes one takes it out, so that it is given once. */
+export async function freeIds(db: Access, ids: readonly string[]): Promise<Set<string>> {
   if (ids.length === 0) return new Set();
   const rows = await db
     .select({ id: arrangements.id })

@@ -300,19 +300,18 @@ async function bringDecisions(
   const { readable } = await arrangementsOf(tx, id);
   const free = await freeIds(tx, arrangementIds);
   const left = [...readable];
+  const told = new Set(arrangementIds);
+  /** Its own by id; else what is here word for word and is no other one's of the backup need not come a second time. */
+  const placeOf = (decisions: Decisions, given: string | undefined): number => {
+    if (given === undefined) return likeliest(decisions, left);
+    const own = left.findIndex((one) => one.id === given);
+    return own >= 0 ? own : left.findIndex((one) => !told.has(one.id) && dequal(one.decisions, decisions));
+  };
   for (const [place, decisions] of arrangements.entries()) {
     const given = arrangementIds[place];
-    // What is here word for word under another id need not come a second time.
-    const at =
-      given === undefined
-        ? likeliest(decisions, left)
-        : Math.max(
-            left.findIndex((one) => one.id === given),
-            free.has(given) ? left.findIndex((one) => dequal(one.decisions, decisions)) : -1,
-          );
+    const at = placeOf(decisions, given);
     const [own] = at < 0 ? [] : left.splice(at, 1);
-    if (!own)
-      await addArrangement(tx, id, decisions, place, given !== undefined && free.has(given) ? given : undefined);
+    if (!own) await addArrangement(tx, id, decisions, place, given && free.delete(given) ? given : undefined);
     else if (goesBack && !dequal(own.decisions, decisions)) {
       await changeRecord(tx, arrangementKind, as(own.id, own.revision), { make: () => decisions }, label);
     }

@@ -115,8 +115,8 @@ export async function insertTune(
   await notifyTune(tx, id);
   const all = arrangements.length > 0 ? arrangements : [firstDecisions(tune, instrument)];
   for (const [place, decisions] of all.entries()) {
-    const own = arrangementIds[place];
-    await addArrangement(tx, id, decisions, place, own !== undefined && free.has(own) ? own : undefined);
+    const own = arrangementIds[place] ?? '';
+    await addArrangement(tx, id, decisions, place, free.delete(own) ? own : undefined);
   }
   if (versions.length > 0) {
     await tx.insert(tuneVersions).values(

@@ -406,6 +406,18 @@ describe('backup', () => {
       await server.call('DELETE', `/tunes/${copy.id}`);
     }, 30_000);
 
+    it('gives an id once, however often a backup tells it', async () => {
+      const [decisions] = backedUp.arrangements;
+      const id = randomUUID();
+      const own = randomUUID();
+      const twice = { ...backedUp, id: own, arrangements: [decisions, decisions], arrangementIds: [id, id] };
+      expect((await restore(server, [twice])).body).toMatchObject({ restored: [own], refused: [] });
+      const ids = (await server.call<TuneRecord>('GET', `/tunes/${own}`)).body.arrangements.map((one) => one.id);
+      expect(new Set(ids).size).toBe(2);
+      expect(ids[0]).toBe(id);
+      await server.call('DELETE', `/tunes/${own}`);
+    });
+
     it('still takes a backup that tells no ids, by what its arrangements are for', async () => {
       await restore(server, [{ ...backedUp, arrangementIds: [], how: 'backup' }]);
       const after = await now();

@@ -1,25 +1,16 @@
 <script setup lang="ts">
 /** The first bars of a tune, or the place that was looked for, with its notes marked. */
-import { shallowRef, watchEffect } from 'vue';
 import type { Incipit, MelodyPlace } from '@nokta/api';
 import { incipitFor } from './incipits.ts';
+import { useLatePicture } from './latePicture.ts';
 
 const props = defineProps<{ id: string; revision: number; title: string; place?: MelodyPlace | undefined }>();
 
 /** Pixels to a staff space. */
 const SPACE = 5.4;
-const PAUSE_MS = 90;
-const picture = shallowRef<Incipit | null>(null);
-
-watchEffect(async (stop) => {
-  let stale = false;
-  stop(() => (stale = true));
+const picture = useLatePicture(() => {
   const { id, revision, place } = props;
-  // Rows that only fly past while scrolling ask for nothing.
-  await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
-  if (stale) return;
-  const found = await incipitFor(id, revision, place).catch(() => null);
-  if (!stale) picture.value = found;
+  return () => incipitFor(id, revision, place);
 });
 
 /** The marked heads stand out by their size and ring, not by colour alone. */
