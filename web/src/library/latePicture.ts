@@ -9,14 +9,18 @@ const PAUSE_MS = 90;
  */
 export function useLatePicture<Picture>(load: () => () => Promise<Picture>): Readonly<ShallowRef<Picture | null>> {
   const picture: ShallowRef<Picture | null> = shallowRef(null);
-  watchEffect(async (stop) => {
+  watchEffect((stop) => {
     let stale = false;
-    stop(() => (stale = true));
     const ask = load();
-    await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
-    if (stale) return;
-    const made = await ask().catch(() => null);
-    if (!stale) picture.value = made;
+    const show = async () => {
+      const made = await ask().catch(() => null);
+      if (!stale) picture.value = made;
+    };
+    const late = setTimeout(() => void show(), PAUSE_MS);
+    stop(() => {
+      stale = true;
+      clearTimeout(late);
+    });
   });
   return picture;
 }
