@@ -10,6 +10,7 @@ const CORE = [
   'search',
   'edit',
   'form',
+  'harmony',
   'instrument',
   'bow',
   'hand',

@@ -280,13 +280,13 @@ export const grade: Command = async (options) => {
     contract: { name, limits, words: contractTexts(limits) },
     difficulty: { total, breakdown },
     breaches: breaches.map(({ rule, note }) => ({ rule, ...place(note), message: breachText(rule) })),
-    changes: (graded?.changes ?? []).map(({ kind, direction, bar, beat, notes, rules, ...change }) => ({
+    changes: (graded?.changes ?? []).map(({ kind, direction, bar, beat, notes, ...change }) => ({
       kind,
       direction,
       bar,
       beat,
       notes,
-      reason: `${gradeChangeText({ kind, ...change })} ${direction === 'easier' ? whyText(rules) : ''}`.trim(),
+      reason: `${gradeChangeText({ kind, ...change })} ${direction === 'easier' ? whyText(change) : ''}`.trim(),
     })),
     likeness: graded?.likeness ?? 1,
     key: keyName(arrangement.tune.bars[0]!.key),

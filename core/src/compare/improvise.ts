@@ -1,6 +1,7 @@
 /** For improvising: under each chord of a phrase the notes that lie under the hand, those of the chord told from those of the scale. */
 import type { Phrase } from '../form/index.ts';
-import { harmonyOf, limitsOf, type Harmony } from '../grade/index.ts';
+import { limitsOf } from '../grade/index.ts';
+import { harmonyOf, type Harmony } from '../harmony/index.ts';
 import { HANDS, framesFor, lettersAbove, type FingerPlace, type Frame } from '../hand/index.ts';
 import { openMidi } from '../instrument/index.ts';
 import {

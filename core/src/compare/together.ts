@@ -2,7 +2,7 @@
  * Several arrangements of one tune side by side: what each plays when, beat under beat, and where two of them clash when they
  * play together.
  */
-import { chordAt, harmonyOf } from '../grade/index.ts';
+import { chordAt, harmonyOf } from '../harmony/index.ts';
 import {
   barNumbers,
   barStarts,

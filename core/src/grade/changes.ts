@@ -12,7 +12,7 @@ import {
 import type { Breach } from './breaches.ts';
 import type { Rule } from './contract.ts';
 import type { Simplified } from './search.ts';
-import { pitchIn, pitchOf, type Filling, type TuneWindow } from './windows.ts';
+import { midiOf, pitchIn, pitchOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
 
 export const GRADE_CHANGE_KINDS = [
   'left-out',
@@ -20,6 +20,9 @@ export const GRADE_CHANGE_KINDS = [
   'held',
   'moved-to-beat',
   'octave',
+  'folded',
+  'replaced',
+  'again',
   'rhythm',
   'rested',
   'one-note',
@@ -41,12 +44,20 @@ export const GRADE_CHANGE_KINDS = [
   'even',
 ] as const;
 /**
- * Notes left out; repeated ones joined; a note held over the beat; a note come to its beat; at another octave; other lengths;
- * silence instead; one note of a double stop; without the grace, without the ornament; the whole in another key; slurs cut. And
+ * Notes left out; repeated ones joined; a note held over the beat; a note come to its beat; one note at another octave; a whole
+ * phrase at another octave; another note of the chord; a held note struck again; other lengths; silence instead; one note of a double stop; without the grace, without the ornament; the whole in another key; slurs cut. And
  * richer: a long note filled, a repeated one varied, a drone, a slide, a cut, a third or sixth with it, an open string before it, a
  * roll, a run of three, a broken chord, a shuffle of the bow. And, for strings rather than the voice, a dotted pair made even.
  */
 export type GradeChangeKind = (typeof GRADE_CHANGE_KINDS)[number];
+
+/**
+ * A beat that would be allowed and is changed: it is as in a bar before that is the same; a note would sound twice in a row, or the
+ * line would leap, now that something beside it is simpler; the beats around are too quick; or the line joins better.
+ */
+export type Because =
+  | { readonly by: 'alike'; readonly bar: number }
+  | { readonly by: 'twice' | 'leap' | 'pace' | 'line' };
 
 export interface GradeChange {
   /** Of the window, or `key` or `octave`: what is dropped, kept or chosen is told by it. */
@@ -62,6 +73,8 @@ export interface GradeChange {
   readonly is: readonly Pitch[];
   /** What the tune breaks there; none where it only follows from what stands around it. */
   readonly rules: readonly Rule[];
+  /** Why, where nothing is broken just there. */
+  readonly because?: Because;
   /** For another key. */
   readonly semitones?: Semitones;
 }
@@ -74,15 +87,19 @@ export interface GradeChange {
  */
 export function changesBetween(
   source: Tune,
-  { tune, windows, fillings }: Pick<Simplified, 'tune' | 'windows' | 'fillings'>,
+  {
+    tune,
+    windows,
+    fillings,
+    roots = NO_ROOTS,
+  }: Pick<Simplified, 'tune' | 'windows' | 'fillings'> & Partial<Pick<Simplified, 'roots'>>,
   broken: readonly Breach[],
   transpose: Semitones,
   slursCut = false,
 ): readonly GradeChange[] {
   const numbers = barNumbers(source.bars);
   const starts = barStarts(source.bars);
-  const rules = new Map<string, Rule[]>();
-  for (const { rule, note } of broken) rules.set(note, [...(rules.get(note) ?? []), rule]);
+  const rules = rulesByNote(windows, broken);
   const version = new Map(tune.bars.flatMap(({ events }) => events.map((event) => [event.id, event] as const)));
   const found: GradeChange[] = [];
   if (transpose !== 0) {
@@ -114,48 +131,143 @@ export function changesBetween(
       notes: note === undefined ? [] : [note],
     });
   }
+  let fold = 0;
   windows.forEach((window, index) => {
     const filling = fillings[index]!;
     const { starting } = window;
-    if (starting.length === 0) return;
     const bar = source.bars[window.barIndex]!;
     const at = bar.offset + window.from - starts[window.barIndex]!;
     const place = { bar: numbers[window.barIndex]!, beat: Math.floor(at / beatLength(bar.metre)) + 1 };
-    const notes = starting.map(({ note }) => note.id);
+    if (filling.fold !== null) {
+      // A phrase that lies elsewhere is told once, and its notes as if it lay where it was.
+      if (filling.fold !== 0 && (filling.fold !== fold || window.joint))
+        found.push(foldedPhrase(windows, fillings, index, place));
+      fold = filling.fold;
+    }
+    if (starting.length === 0 && !(window.held && filling.pieces.length > 0)) return;
+    const sounds = starting.length > 0 ? starting : [window.held!];
+    const broke = [...new Set(sounds.flatMap(({ chain }) => chain.flatMap(({ id }) => rules.get(id) ?? [])))];
     const base = {
       ...place,
       id: window.id,
       direction: 'easier' as const,
-      notes,
-      was: starting.map(pitchOf),
+      notes: sounds.map(({ note }) => note.id),
+      was: sounds.map(pitchOf),
       is: pitchesIn(filling),
-      rules: [...new Set(starting.flatMap(({ chain }) => chain.flatMap(({ id }) => rules.get(id) ?? [])))],
+      rules: broke,
+      ...(broke.length === 0 && { because: becauseOf(windows, fillings, index, roots, numbers) }),
     };
     const kind = kindOf(window, filling);
     if (kind) found.push({ ...base, kind });
-    else if (wasLengthened(window, fillings[index + 1], version)) found.push({ ...base, kind: 'rhythm' });
+    else if (starting.length > 0 && wasLengthened(window, fillings[index + 1], version))
+      found.push({ ...base, kind: 'rhythm' });
     for (const sound of starting) found.push(...noteChanges(sound, version.get(sound.note.id), base));
   });
   return found;
 }
 
+const NO_ROOTS: ReadonlyMap<number, number> = new Map();
+
+/** What the tune breaks, by note; what is too quick is so from two seconds before it. */
+function rulesByNote(windows: readonly TuneWindow[], broken: readonly Breach[]): ReadonlyMap<string, readonly Rule[]> {
+  const rules = new Map<string, Rule[]>();
+  const add = (note: string, rule: Rule) => {
+    const own = rules.get(note) ?? [];
+    if (!own.includes(rule)) rules.set(note, [...own, rule]);
+  };
+  const order = windows.flatMap(({ starting }) => starting.map(({ note }) => note.id));
+  const numbers = new Map(order.map((id, index) => [id, index]));
+  for (const { rule, note } of broken) {
+    add(note, rule);
+    if (rule !== 'notesPerSecond' && rule !== 'crossingsPerSecond') continue;
+    const at = numbers.get(note) ?? 0;
+    for (const before of order.slice(Math.max(0, at - QUICK), at)) add(before, rule);
+  }
+  return rules;
+}
+/** So many notes before one that is too quick take part in it. */
+const QUICK = 3;
+
+function foldedPhrase(
+  windows: readonly TuneWindow[],
+  fillings: readonly Filling[],
+  index: number,
+  place: Pick<GradeChange, 'bar' | 'beat'>,
+): GradeChange {
+  const { phrase } = windows[index]!;
+  const first = windows.findIndex((one) => one.phrase === phrase);
+  const own = windows.filter((one) => one.phrase === phrase).flatMap(({ starting }) => starting);
+  return {
+    ...place,
+    id: `${windows[phrase === null ? index : first]!.id}~`,
+    kind: 'folded',
+    direction: 'easier',
+    notes: own.map(({ note }) => note.id),
+    was: [],
+    is: [],
+    rules: ['range'],
+    semitones: 12 * fillings[index]!.fold!,
+  };
+}
+
+function becauseOf(
+  windows: readonly TuneWindow[],
+  fillings: readonly Filling[],
+  index: number,
+  roots: ReadonlyMap<number, number>,
+  numbers: readonly number[],
+): Because {
+  const root = roots.get(index);
+  if (root !== undefined && fillings[root]!.key === fillings[index]!.key)
+    return { by: 'alike', bar: numbers[windows[root]!.barIndex]! };
+  const { starting } = windows[index]!;
+  const kept = new Set(fillings[index]!.pieces.flatMap(({ sound }) => sound ?? []));
+  const gone = starting.filter((sound) => !kept.has(sound)).map((sound) => midi(pitchOf(sound)));
+  const before = fillings
+    .slice(0, index)
+    .flatMap(({ pieces }) => pieces.filter(({ sound }) => sound))
+    .at(-1);
+  const after = fillings.slice(index + 1).flatMap(({ pieces }) => pieces.filter(({ sound }) => sound))[0];
+  const near = [before, after].flatMap((piece) => (piece ? (midiOf(piece) ?? []) : []));
+  if (gone.some((pitch) => near.some((other) => (other - pitch) % 12 === 0))) return { by: 'twice' };
+  if (gone.some((pitch) => near.some((other) => Math.abs(other - pitch) > FIFTH))) return { by: 'leap' };
+  return { by: starting.length > 1 ? 'pace' : 'line' };
+}
+const FIFTH: Semitones = 7;
+
 const pitchesIn = ({ pieces }: Filling): readonly Pitch[] => pieces.flatMap((piece) => pitchIn(piece) ?? []);
 
-function kindOf({ starting, from }: TuneWindow, { pieces, asIs }: Filling): GradeChangeKind | null {
-  if (asIs) return null;
+function kindOf(window: TuneWindow, { pieces, asIs, fold }: Filling): GradeChangeKind | null {
+  const { starting, from } = window;
+  if (asIs || isOwn(window, pieces, fold)) return null;
   const sounding = pieces.filter(({ sound }) => sound !== null);
   if (pieces.length === 0) return 'held';
   if (sounding.length === 0) return 'rested';
+  if (starting.length === 0) return 'again';
   const kept = new Set(sounding.map(({ sound }) => sound));
   const dropped = starting.filter((sound) => !kept.has(sound));
+  if (sounding.some(({ instead }) => instead)) return 'replaced';
   if (dropped.length > 0) {
     const same = (one: SoundingNote) => sounding.some(({ sound }) => midi(pitchOf(sound!)) === midi(pitchOf(one)));
     return dropped.every(same) ? 'joined' : 'left-out';
   }
-  if (sounding.some(({ octave }) => octave !== 0)) return 'octave';
+  if (sounding.some(({ octave }) => octave !== fold)) return 'octave';
   return sounding.some(({ sound, from: begin }) => sound!.onset !== begin) && sounding[0]!.from === from
     ? 'moved-to-beat'
     : 'rhythm';
+}
+
+/** As in the tune, but for the octave of its phrase. */
+function isOwn({ starting }: TuneWindow, pieces: readonly Piece[], fold: number | null): boolean {
+  const sounding = pieces.filter(({ sound }) => sound);
+  return (
+    starting.length > 0 &&
+    sounding.length === starting.length &&
+    sounding.every(
+      ({ sound, from, octave, instead }, index) =>
+        sound === starting[index] && from === sound!.onset && octave === fold && !instead,
+    )
+  );
 }
 
 /** As in the tune, but its last note goes on into what follows. */

@@ -166,7 +166,8 @@ const FIRST: Limits = {
   triplets: false,
   syncopation: false,
   ties: false,
-  pickup: false,
+  // A plain note before the bar is first-term work, and in a song it is a word; how short it may be says `shortest`.
+  pickup: true,
   rests: true,
   hooks: false,
   retakes: false,
@@ -203,7 +204,6 @@ const THIRD: Partial<Limits> = {
   dotted: true,
   syncopation: true,
   ties: true,
-  pickup: true,
   maxSlur: 4,
   hooks: true,
   retakes: true,
@@ -237,19 +237,43 @@ const FIFTH: Partial<Limits> = {
   signature: null,
 };
 
-/** Violin and viola: patterns of whole and half steps, then the fourth finger, then III. */
-const UPPER: Steps = ladder(
-  FIRST,
-  { ...SECOND, low2: true, patterns: 2 },
-  { ...THIRD, fingers: null, low1: true, high3: true, patterns: 4 },
-  { ...FOURTH, low4: true, extension: true, patterns: null, halfPosition: true, maxPosition: 'III', shifts: 1 },
-  { ...FIFTH, shifts: 6 },
-);
+/**
+ * Violin and viola: patterns of whole and half steps, then the fourth finger, then III. A signature is allowed where its scale can
+ * be played, which on the viola is a fifth further down.
+ */
+const upper = (first: Limits['signature'], second: Limits['signature']): Steps =>
+  ladder(
+    { ...FIRST, signature: first },
+    { ...SECOND, low2: true, patterns: 2, signature: second },
+    // Flats come with the low fourth finger: without it E flat and A flat have no place.
+    {
+      ...THIRD,
+      fingers: null,
+      low1: true,
+      high3: true,
+      low4: true,
+      patterns: 4,
+      signature: { sharps: 4, flats: 2 },
+    },
+    { ...FOURTH, extension: true, patterns: null, halfPosition: true, maxPosition: 'III', shifts: 1 },
+    { ...FIFTH, shifts: 6 },
+  );
+const VIOLIN = upper({ sharps: 3, flats: 0 }, { sharps: 3, flats: 0 });
+const VIOLA = upper({ sharps: 2, flats: 0 }, { sharps: 2, flats: 1 });
 
 /** Cello: the closed hand with its fourth finger from the first, extensions from the third on. */
 const CELLO: Steps = ladder(
-  { ...FIRST, fingers: null, low1: true, low2: true, high3: true, low4: true, patterns: 1 },
-  { ...SECOND, patterns: 2 },
+  {
+    ...FIRST,
+    fingers: null,
+    low1: true,
+    low2: true,
+    high3: true,
+    low4: true,
+    patterns: 1,
+    signature: { sharps: 2, flats: 0 },
+  },
+  { ...SECOND, patterns: 2, signature: { sharps: 2, flats: 1 } },
   { ...THIRD, extension: true, halfPosition: true, patterns: null, maxPosition: 'II', shifts: 1 },
   { ...FOURTH, maxPosition: 'IV', shifts: 3 },
   { ...FIFTH, maxPosition: 'VII', shifts: 8 },
@@ -264,7 +288,7 @@ const BASS: Steps = ladder(
   { ...FIFTH, maxPosition: 'VII', shifts: null },
 );
 
-const STEPS: Readonly<Record<HandId, Steps>> = { violin: UPPER, viola: UPPER, cello: CELLO, bass: BASS };
+const STEPS: Readonly<Record<HandId, Steps>> = { violin: VIOLIN, viola: VIOLA, cello: CELLO, bass: BASS };
 
 /** What stands for the names below where a hand learns in another order. */
 const OWN_NAMES: { readonly [Hand in HandId]?: { readonly [Grade in GradeNumber]?: string } } = {

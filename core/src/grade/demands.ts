@@ -281,7 +281,10 @@ function writtenAs({ duration, tuplet }: Written, bar: InMetre) {
   };
 }
 
-/** Rules that a length breaks as it is written. */
+/**
+ * Rules that a length breaks as it is written.
+ * @example writtenBreaks({ duration: 1680 }, reel.bars[0], contractFor('violin', 1).limits) // ['shortest']
+ */
 export function writtenBreaks(
   note: Written,
   bar: InMetre,

@@ -22,7 +22,7 @@ import type { Form } from '../form/index.ts';
 import type { GradeChange } from './changes.ts';
 import type { Limits } from './contract.ts';
 import { NOTE_DRESSINGS, shuffle, shuffled, usualIn, type DressingId, type Spot } from './dressings/index.ts';
-import { chordAt, harmonyOf, type Harmony } from './harmony.ts';
+import { chordAt, harmonyOf, type Harmony } from '../harmony/index.ts';
 import type { Places } from './search.ts';
 import { topOf, windowsOf, type TuneWindow } from './windows.ts';
 

@@ -17,8 +17,16 @@ export interface Raised {
   readonly pitch: ReadonlyMap<string, number>;
   /** Notes whose double stop becomes one note. */
   readonly single: ReadonlySet<string>;
+  /** By window: where its notes begin, told by `cellOf`, or fewer of them; where beats of one kind are to be alike. */
+  readonly cells: ReadonlyMap<string, string>;
 }
-export const NOTHING_RAISED: Raised = { density: new Map(), crossing: new Map(), pitch: new Map(), single: new Set() };
+export const NOTHING_RAISED: Raised = {
+  density: new Map(),
+  crossing: new Map(),
+  pitch: new Map(),
+  single: new Set(),
+  cells: new Map(),
+};
 
 export interface Wishes {
   /** Windows that stay as in the tune. */
@@ -38,6 +46,10 @@ export interface Simplified {
   readonly windows: readonly TuneWindow[];
   /** What each window is filled with. */
   readonly fillings: readonly Filling[];
+  /** Strong beats that are silent where the tune begins a note. */
+  readonly silences: number;
+  /** By number of a window that is the same as an earlier one: that one. */
+  readonly roots: ReadonlyMap<number, number>;
 }
 
 export interface SimplifyInput {
@@ -49,3 +61,7 @@ export interface SimplifyInput {
   /** What the next richer version keeps, by note with its octave: nothing else is brought back. */
   readonly upper?: ReadonlyMap<string, number>;
 }
+
+/** Where the notes of a filling begin in its window, as text. */
+export const cellOf = ({ from }: TuneWindow, { pieces }: Filling): string =>
+  pieces.flatMap((piece) => (piece.sound ? [piece.from - from] : [])).join(' ');

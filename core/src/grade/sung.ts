@@ -22,7 +22,7 @@ import {
 import { phrasesOf, type Form } from '../form/index.ts';
 import { joinWords } from './bare.ts';
 import type { GradeChange, GradeChangeKind } from './changes.ts';
-import { chordAt, harmonyOf, type Harmony } from './harmony.ts';
+import { chordAt, harmonyOf, type Harmony } from '../harmony/index.ts';
 import type { VersionDecisions } from './version.ts';
 
 /** @example hasWords(reel) // false */

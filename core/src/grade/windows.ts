@@ -12,23 +12,29 @@ import {
   isStrongBeat,
   metricWeight,
   midi,
+  pitchName,
   soundingNotes,
+  spellInKey,
   type Midi,
   type Pitch,
+  type Semitones,
   type SoundingNote,
   type Ticks,
   type Tune,
 } from '../music/index.ts';
 import { phrasesOf, type Form, type Phrase } from '../form/index.ts';
+import { chordAt, harmonyOf, type Harmony } from '../harmony/index.ts';
 import type { Limits } from './contract.ts';
 
-/** What begins in a window: a note of the tune, maybe at another octave or earlier; or silence. */
+/** What begins in a window: a note of the tune, maybe at another octave, earlier, or again; or silence. */
 export interface Piece {
   readonly from: Ticks;
   /** Null is a rest. */
   readonly sound: SoundingNote | null;
   /** Octaves up, down if negative. */
   readonly octave: number;
+  /** What sounds in its place where it may not: a note of the chord. */
+  readonly instead?: Pitch;
 }
 
 /** One way to fill a window; what sounded before goes on until the first piece. */
@@ -41,6 +47,8 @@ export interface Filling {
   readonly key: string;
   /** Likeness that is lost, in weights of notes. */
   readonly loss: number;
+  /** Octaves by which all of it is moved, as its phrase is; null where nothing begins. */
+  readonly fold: number | null;
 }
 
 export interface TuneWindow {
@@ -66,6 +74,12 @@ export interface TuneWindow {
   readonly pickup: boolean;
   /** Where the beat that it lies in begins, and ends. */
   readonly beat: readonly [Ticks, Ticks];
+  /** By starting sound: the tune leaps to it over more than a fifth; down if negative. */
+  readonly leaps: readonly Semitones[];
+  /** A phrase begins with it. */
+  readonly joint: boolean;
+  /** The chord under it: semitones above C. */
+  readonly tones: readonly number[];
 }
 
 /** Weights of what makes a note one that the ear keeps; a judgement. */
@@ -81,11 +95,20 @@ const WEIGHT = {
   tuneEnd: 20,
   /** It bears a syllable: what is sung is what the ear waits for. */
   syllable: 0.8,
+  /** It is in the chord; half of it where the chord was only found. */
+  chord: 0.8,
 } as const;
 
-/** Moved within its beat; at another octave; shares of a note's weight that are lost. */
+/**
+ * Moved within its beat; with its whole phrase at another octave, by itself at another octave; another note of the chord:
+ * shares of a note's weight that are lost.
+ */
 export const MOVED = 0.25;
-export const OCTAVE_LOST = 0.4;
+const FOLDED = 0.12;
+const OCTAVE_LOST = 0.5;
+const REPLACED = 0.8;
+/** A passing note in the place of the one that stands on the beat, in weights of notes. */
+const PASSING = 1;
 
 /**
  * The windows of a tune: its beats, cut where a phrase begins inside one.
@@ -96,7 +119,9 @@ export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
   const phrases = phrasesOf(form);
   const edges = phrases.flatMap(({ from, to }) => [from, to]);
   const sounds = soundingNotes(tune);
-  const weights = weightsOf(tune, sounds, phrases);
+  const harmony = harmonyOf(tune, form);
+  const weights = weightsOf(tune, sounds, phrases, harmony);
+  const begins = new Set(phrases.map(({ from }) => from));
   let next = 0;
   let phrase = 0;
   const lastSound = sounds.at(-1);
@@ -129,18 +154,30 @@ export function windowsOf(tune: Tune, form: Form): readonly TuneWindow[] {
         starting: sounds.slice(first, next),
         held: before && before.onset + before.duration > from ? before : null,
         weights: weights.slice(first, next),
+        leaps: sounds.slice(first, next).map((sound, place) => {
+          const last = sounds[first + place - 1];
+          const moved = last ? topOf(sound) - topOf(last) : 0;
+          return Math.abs(moved) > WIDE ? moved : 0;
+        }),
         phrase: phrases[phrase] && from >= phrases[phrase]!.from ? phrases[phrase]! : null,
         strong: bar.length === barLength(bar.metre) && isStrongBeat(at, bar.metre),
         last: lastSound !== undefined && lastSound.onset >= from && lastSound.onset < to,
         opens: from === start,
         pickup: barIndex === 0 && isPickup(tune.bars, 0),
         beat: [begin, begin + beats * beat],
+        joint: begins.has(from),
+        tones: chordAt(harmony, from)?.tones ?? [],
       };
     });
   });
 }
 
-function weightsOf(tune: Tune, sounds: readonly SoundingNote[], phrases: readonly Phrase[]): readonly number[] {
+function weightsOf(
+  tune: Tune,
+  sounds: readonly SoundingNote[],
+  phrases: readonly Phrase[],
+  harmony: readonly Harmony[],
+): readonly number[] {
   const firsts = new Set(phrases.map(({ notes }) => notes[0]));
   const lasts = new Set(phrases.map(({ notes }) => notes.at(-1)));
   return sounds.map((sound, index) => {
@@ -152,8 +189,11 @@ function weightsOf(tune: Tune, sounds: readonly SoundingNote[], phrases: readonl
       before !== undefined &&
       after !== undefined &&
       ((here! > before && here! > after) || (here! < before && here! < after));
+    const chord = chordAt(harmony, sound.onset);
+    const inChord = chord?.tones.includes(here! % 12) ?? false;
     return (
       0.5 +
+      (inChord ? (chord!.found ? WEIGHT.chord / 2 : WEIGHT.chord) : 0) +
       WEIGHT.metre * metricWeight(at % barLength(bar.metre), bar.metre) +
       WEIGHT.length * Math.min(2, beats) +
       (turns ? WEIGHT.turn : 0) +
@@ -170,16 +210,18 @@ export const pitchOf = ({ note }: SoundingNote): Pitch => note.heads.at(-1)!.pit
  * The pitch that a piece sounds; null where it is silent.
  * @example pitchIn({ from: 0, sound: null, octave: 0 }) // null
  */
-export const pitchIn = ({ sound, octave }: Piece): Pitch | null => {
+export const pitchIn = ({ sound, octave, instead }: Piece): Pitch | null => {
+  if (instead) return instead;
   const own = sound && pitchOf(sound);
   return own && { ...own, octave: own.octave + octave };
 };
 export const topOf = (sound: SoundingNote): Midi => midi(pitchOf(sound));
-export const midiOf = ({ sound, octave }: Piece): Midi | null => (sound ? topOf(sound) + 12 * octave : null);
+export const midiOf = ({ sound, octave, instead }: Piece): Midi | null =>
+  instead ? midi(instead) : sound ? topOf(sound) + 12 * octave : null;
 
-/** A beat that is silent where the tune sounds, in weights of notes: as a bar begins, where a tie may be what is avoided; and elsewhere. */
-const SILENCED = 4;
-const SILENCED_WITHIN = 14;
+/** A beat that is silent where the tune sounds, in weights of notes: a short pickup; and elsewhere. */
+const SILENCED = 14;
+const SILENCED_WITHIN = 60;
 
 /** Ways that divide a beat: shares at which something may begin. */
 const SPLITS_OF_TWO: readonly (readonly number[])[] = [[0, 1 / 2]];
@@ -195,35 +237,126 @@ const TRIED_IN_PART = 2;
 /** So many fillings of a window go into the search, those that lose least first. */
 const MOST_FILLINGS = 14;
 
+/** Octaves by which a phrase may be moved, its own first. */
+export const ALL_FOLDS = [0, -1, 1] as const;
+
+/** Wider than a fifth is a leap. */
+const WIDE: Semitones = 7;
+
+/** What can be used where a window is filled. */
+export interface Use {
+  /** Whether a pitch may be stopped under the contract. */
+  readonly playable: (pitch: Midi) => boolean;
+  /** Octaves by which phrases may be moved as wholes. */
+  readonly folds: readonly number[];
+  /** Strings may be jumped over: else a leap may also go to a nearer note of the chord. */
+  readonly skips?: boolean;
+  /** One note by itself may lie an octave away: where a teacher chooses. */
+  readonly octaves?: boolean;
+  /** A note that may not be used, whatever its octave: outside the signature where nothing may be. */
+  readonly isStrange?: (sound: SoundingNote) => boolean;
+}
+
 /**
  * The ways to fill a window, the tune's own first.
- * @example fillingsOf(reel, windowsOf(reel, form)[0], contractFor('violin', 6).limits, () => true)[0].asIs // true
- * @param playable whether a pitch may be used
+ * @example fillingsOf(reel, windowsOf(reel, form)[0], contractFor('violin', 6).limits, { playable: () => true, folds: [0] })[0].asIs // true
  */
 export function fillingsOf(
   tune: Tune,
   window: TuneWindow,
   limits: Pick<Limits, 'pickup' | 'rests' | 'shortest'>,
-  playable: (pitch: Midi) => boolean,
+  use: Use,
 ): readonly Filling[] {
-  const { starting, from, to, held } = window;
   const found = new Map<string, Filling>();
-  const offer = (pieces: readonly Piece[], asIs = false): void => {
-    const filling = fillingOf(window, pieces, asIs);
-    const known = found.get(filling.key);
-    if (!known) found.set(filling.key, filling);
+  const offer = (filling: Filling): void => {
+    if (!found.has(filling.key)) found.set(filling.key, filling);
   };
-  if (window.pickup && !limits.pickup) return [fillingOf(window, [{ from, sound: null, octave: 0 }], false)];
-  offer(ownPieces(window), true);
-  // What is held goes on, or is silent where no tie may be; what is silent stays so.
-  if (starting.length === 0) {
-    if (held) offer([{ from, sound: null, octave: 0 }]);
-    return [...found.values()];
+  const { pickup, from } = window;
+  if (pickup && !limits.pickup)
+    return [fillingOf(window, [{ from, sound: null, octave: 0 }], { asIs: false, fold: null })];
+  const [own, ...shapes] = shapesOf(tune, window, limits);
+  offer(fillingOf(window, own!, { asIs: true, fold: own!.some(({ sound }) => sound) ? 0 : null }));
+  for (const shape of [own!, ...shapes]) {
+    if (!shape.some(({ sound }) => sound)) offer(fillingOf(window, shape, { asIs: shape === own, fold: null }));
+    else {
+      for (const fold of use.folds) {
+        if (
+          shape === own &&
+          fold === 0 &&
+          !use.octaves &&
+          shape.every(({ sound }) => !sound || (canUse(sound, 0, use) && !mayBend(window, sound, use)))
+        )
+          continue;
+        for (const pieces of combinations(shape.map((piece) => realized(tune, window, piece, fold, use))))
+          offer(fillingOf(window, pieces, { asIs: false, fold }));
+      }
+    }
   }
+  const [first, ...all] = [...found.values()];
+  const on = all.filter(({ fold }) => fold === null);
+  const rest = all.filter(({ fold }) => fold !== null).sort((a, b) => a.loss - b.loss || (a.key < b.key ? -1 : 1));
+  // As many of each octave.
+  const best = use.folds.flatMap((fold) => rest.filter((one) => one.fold === fold).slice(0, MOST_FILLINGS));
+  return [first!, ...on, ...best];
+}
+
+const mayBend = ({ leaps, starting }: TuneWindow, sound: SoundingNote, { skips }: Use): boolean =>
+  skips === false && (leaps[starting.indexOf(sound)] ?? 0) !== 0;
+const canUse = (sound: SoundingNote, fold: number, { playable, isStrange }: Use): boolean =>
+  playable(topOf(sound) + 12 * fold) && !isStrange?.(sound);
+
+/**
+ * A piece at its phrase's octave; where it cannot be used there, the nearest notes of the chord, or itself at another octave. A
+ * wide leap may be one to a nearer note of the chord.
+ */
+function realized(tune: Tune, window: TuneWindow, piece: Piece, fold: number, use: Use): readonly Piece[] {
+  const { sound } = piece;
+  if (!sound) return [piece];
+  const own = topOf(sound) + 12 * fold;
+  const inChord = (direction: number, anyNote = false): Piece | [] => {
+    // What is struck again is itself.
+    if (!window.starting.includes(sound)) return [];
+    const { key } = tune.bars[sound.barIndex]!;
+    for (let away = 1; away <= (anyNote ? FURTHEST : NEAREST); away += 1) {
+      const pitch = own + direction * away;
+      if ((!anyNote && !window.tones.includes(pitch % 12)) || !use.playable(pitch)) continue;
+      const instead = spellInKey(pitch, key);
+      const strange = (anyNote || use.isStrange) && (key.signature[instead.letter] ?? 0) !== instead.alter;
+      if (!strange) return { ...piece, octave: fold, instead };
+    }
+    return [];
+  };
+  const away = use.isStrange?.(sound)
+    ? []
+    : [fold - 1, fold + 1]
+        .filter((octave) => use.playable(topOf(sound) + 12 * octave))
+        .map((octave) => ({ ...piece, octave }));
+  if (!canUse(sound, fold, use)) {
+    const near = [inChord(-1), inChord(1), away].flat();
+    // Where the chord has nothing that may be played, any note of the key is better than silence.
+    return near.length > 0 ? near : [inChord(-1, true), inChord(1, true)].flat();
+  }
+  const leap = mayBend(window, sound, use) ? window.leaps[window.starting.indexOf(sound)]! : 0;
+  return [{ ...piece, octave: fold }, leap === 0 ? [] : inChord(-Math.sign(leap)), use.octaves ? away : []].flat();
+}
+/** A note of the chord in the place of another lies no further from it, in semitones. */
+const NEAREST = 6;
+/** Any other note, where the chord has none. */
+const FURTHEST = 24;
+
+/** What may begin where, in the tune's own octave; the tune's own way first. */
+function shapesOf(tune: Tune, window: TuneWindow, limits: Pick<Limits, 'shortest'>): readonly (readonly Piece[])[] {
+  const { starting, from, to, held } = window;
+  const shapes: (readonly Piece[])[] = [ownPieces(window)];
+  const silence: Piece = { from, sound: null, octave: 0 };
+  // What came before the beat begins on it, or again where no tie may be.
+  const onBeat: Piece[] = held ? [{ from, sound: held, octave: 0 }] : [];
+  if (starting.length === 0) return held ? [...shapes, onBeat] : shapes;
   // What sounded before goes on; or it is silent, where all that begins is too short.
-  offer([]);
+  shapes.push([]);
   const tooShort = ({ duration }: SoundingNote) => duration < (limits.shortest ?? 0) * TICKS_PER_QUARTER;
-  if (starting.every(tooShort)) offer([{ from, sound: null, octave: 0 }]);
+  if (starting.every(tooShort)) shapes.push([silence]);
+  if (held) shapes.push(onBeat);
   const silentAtStart = !held && starting[0]!.onset > from;
   const splits = isCompound(tune.bars[window.barIndex]!.metre) ? SPLITS_OF_THREE : SPLITS_OF_TWO;
   const whole = window.beat[1] - window.beat[0];
@@ -233,50 +366,40 @@ export function fillingsOf(
     if (places[0] !== from) places.unshift(from);
     const slots = places.map((at, index) => [at, places[index + 1] ?? to] as const);
     if (slots.length > 1 && slots.some(([begin, end]) => end - begin < least)) continue;
-    const options = slots.map(([begin, end]) => {
-      const own = starting
-        .map((sound, index) => ({ sound, weight: window.weights[index]! + (sound.onset === begin ? 0.5 : 0) }))
+    const options = slots.map(([begin, end]) =>
+      starting
+        .map((sound, index) => ({ sound, weight: window.weights[index]! + (sound.onset === begin ? ON_PLACE : 0) }))
         .filter(({ sound }) => sound.onset >= begin && sound.onset < end)
         .sort((a, b) => b.weight - a.weight)
-        .slice(0, slots.length > 1 ? TRIED_IN_PART : TRIED);
-      return own.flatMap(({ sound }) => octavesOf(sound, playable).map((one): Piece => ({ from: begin, ...one })));
-    });
-    for (const pieces of combinations(options)) offer(pieces);
-    // The first part may go on with what sounded, or be silent as in the tune.
-    if (silentAtStart && slots.length > 1) {
-      for (const pieces of combinations(options.slice(1))) offer([{ from, sound: null, octave: 0 }, ...pieces]);
-    }
-    if (shares.length > 1) for (const pieces of combinations(options.slice(1))) offer(pieces);
+        .slice(0, slots.length > 1 ? TRIED_IN_PART : TRIED)
+        .map(({ sound }): Piece => ({ from: begin, sound, octave: 0 })),
+    );
+    shapes.push(...combinations(options));
+    if (shares.length === 1) continue;
+    // The first part may go on with what sounded, begin with it, or be silent as in the tune.
+    const later = combinations(options.slice(1));
+    if (silentAtStart) shapes.push(...later.map((pieces) => [silence, ...pieces]));
+    if (held) shapes.push(...later.map((pieces) => [...onBeat, ...pieces]));
+    shapes.push(...later);
   }
-  const [own, on, ...rest] = [...found.values()];
-  const best = rest.sort((a, b) => a.loss - b.loss || (a.key < b.key ? -1 : 1)).slice(0, MOST_FILLINGS);
-  return [own!, ...(on ? [on] : []), ...best];
+  return shapes;
 }
-
-/** The pitch itself; where it cannot be used, an octave away. */
-function octavesOf(
-  sound: SoundingNote,
-  playable: (pitch: Midi) => boolean,
-): readonly Pick<Piece, 'sound' | 'octave'>[] {
-  const own = topOf(sound);
-  if (playable(own)) return [{ sound, octave: 0 }];
-  const near = [-1, 1, -2, 2].filter((octave) => playable(own + 12 * octave)).map((octave) => ({ sound, octave }));
-  return near.length > 0 ? near.slice(0, 2) : [];
-}
+/** A note that stands on its place counts so much more than one that would have to come to it. */
+const ON_PLACE = 0.5;
 
 function combinations(options: readonly (readonly Piece[])[]): readonly (readonly Piece[])[] {
   let found: readonly (readonly Piece[])[] = [[]];
   for (const some of options) {
-    if (some.length === 0) continue;
     found = found.flatMap((begun) => some.map((piece) => [...begun, piece]));
   }
   // In the order of the tune: nothing comes back that was over.
   return found.filter(
     (pieces) =>
       pieces.length > 0 &&
-      pieces.every(
-        (piece, index) => index === 0 || (piece.sound?.onset ?? 0) > (pieces[index - 1]!.sound?.onset ?? -1),
-      ),
+      pieces.every(({ sound }, index) => {
+        const before = pieces[index - 1]?.sound;
+        return !sound || !before || sound.onset > before.onset;
+      }),
   );
 }
 
@@ -294,7 +417,11 @@ function ownPieces({ from, to, starting, held }: TuneWindow): readonly Piece[] {
   return pieces;
 }
 
-function fillingOf(window: TuneWindow, pieces: readonly Piece[], asIs: boolean): Filling {
+function fillingOf(
+  window: TuneWindow,
+  pieces: readonly Piece[],
+  { asIs, fold }: Pick<Filling, 'asIs' | 'fold'>,
+): Filling {
   const { starting, weights, from } = window;
   const number = new Map(starting.map((sound, index) => [sound, index]));
   const key = asIs
@@ -302,19 +429,27 @@ function fillingOf(window: TuneWindow, pieces: readonly Piece[], asIs: boolean):
     : pieces
         .map((piece) => {
           const which = piece.sound ? (number.get(piece.sound) ?? 'h') : 'r';
-          return `${piece.from - from}:${which}${piece.octave === 0 ? '' : `^${piece.octave}`}`;
+          const moved = piece.octave === 0 ? '' : `^${piece.octave}`;
+          return `${piece.from - from}:${which}${moved}${piece.instead ? `=${pitchName(piece.instead)}` : ''}`;
         })
         .join(' ') || 'on';
   const silenced =
     !asIs && (window.held !== null || starting[0]?.onset === from) && pieces[0]?.from === from && !pieces[0].sound;
-  let loss = silenced ? (window.opens ? SILENCED : SILENCED_WITHIN) : 0;
+  let loss = silenced ? (window.pickup ? SILENCED : SILENCED_WITHIN) : 0;
   starting.forEach((sound, index) => {
     const piece = pieces.find((one) => one.sound === sound);
-    if (!piece) loss += weights[index]!;
+    const weight = weights[index]!;
+    if (!piece) loss += weight;
+    else if (piece.instead) loss += REPLACED * weight;
     else {
-      if (piece.from !== sound.onset) loss += MOVED * weights[index]!;
-      loss += OCTAVE_LOST * Math.abs(piece.octave) * weights[index]!;
+      if (piece.from !== sound.onset) {
+        loss += MOVED * weight;
+        const stands = starting.some(({ onset }) => onset === piece.from);
+        if (stands && window.tones.length > 0 && !window.tones.includes(topOf(sound) % 12)) loss += PASSING;
+      }
+      if (fold !== null && piece.octave !== fold) loss += OCTAVE_LOST * weight;
+      loss += FOLDED * Math.abs(fold ?? 0) * weight;
     }
   });
-  return { pieces, asIs, key, loss };
+  return { pieces, asIs, key, loss, fold };
 }

@@ -58,13 +58,18 @@ export function written(
   // The words of what is silent now go to the next note that sounds: the text stays whole.
   let unsung: readonly SoundingNote[] = [];
   let sounded = 0;
+  const used = new Set<string>();
+  const bringing = new Set(placed.flatMap(({ sound }) => sound ?? []));
   for (const piece of placed) {
     const first = sounded;
     while (sounded < sounds.length && sounds[sounded]!.onset < piece.to) sounded += 1;
-    const own = sounds.slice(first, sounded).filter(({ onset }) => onset >= piece.from);
+    // Words that a note brings along go with it, also where it comes later than in the tune.
+    const own = sounds.slice(first, sounded).filter((sound) => !bringing.has(sound));
+    if (piece.sound && bringing.delete(piece.sound)) own.push(piece.sound);
     const covered = [...unsung, ...own];
     unsung = piece.sound ? [] : covered.filter(({ note }) => note.words);
-    for (const { index, event } of eventsOf(tune, starts, piece, covered)) {
+    for (const { index, event } of eventsOf(tune, starts, piece, covered, used)) {
+      used.add(event.id);
       bars[index]!.push(event.kind === 'note' && !keptNotes.has(event.id) ? plainer(event, limits, raised) : event);
     }
   }
@@ -89,13 +94,15 @@ function eventsOf(
   starts: readonly Ticks[],
   piece: Placed,
   covered: readonly SoundingNote[],
+  used: ReadonlySet<string>,
 ): readonly { readonly index: number; readonly event: TuneEvent }[] {
-  const { sound, from, to, octave } = piece;
+  const { sound, from, to, octave, instead } = piece;
   if (!sound) return restsOf(tune, starts, from, to);
-  const up = (note: Note): Note =>
-    octave === 0
-      ? note
-      : { ...note, heads: note.heads.map((head) => ({ ...head, pitch: octaveUp(head.pitch, octave) })) };
+  const up = (note: Note): Note => {
+    if (instead) return { ...note, heads: [{ ...note.heads.at(-1)!, pitch: instead }] };
+    if (octave === 0) return note;
+    return { ...note, heads: note.heads.map((head) => ({ ...head, pitch: octaveUp(head.pitch, octave) })) };
+  };
   if (isExact(sound, from, to)) {
     const words = joinWords(covered.map((one) => one.note));
     const sings = covered.some((one) => one !== sound && one.onset < from) && words.length > 0;
@@ -115,11 +122,14 @@ function eventsOf(
     }
     const { tuplet: _, words: __, chordSymbol: ___, lineEnd: ____, ...note } = sound.note;
     const words = joinWords(covered.map((one) => one.note));
+    // What is struck again is another note.
+    const again = used.has(note.id);
     const symbol = covered.find((one) => one.note.chordSymbol !== undefined)?.note.chordSymbol;
     return {
       index,
       event: up({
         ...note,
+        ...(again && { id: `${note.id}t${starts[index]! + at}` }),
         ...place,
         heads,
         ...(symbol !== undefined && { chordSymbol: symbol }),

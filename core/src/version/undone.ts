@@ -38,7 +38,9 @@ export function undoneWishes(
     const window = windows.get(id);
     return (
       window !== undefined &&
-      fillingsOf(source, window, limits, (pitch) => can.has(pitch)).some(({ key }) => key === chosen[id])
+      fillingsOf(source, window, limits, { playable: (pitch) => can.has(pitch), folds: [0], octaves: true }).some(
+        ({ key }) => key === chosen[id],
+      )
     );
   };
   return [

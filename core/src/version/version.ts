@@ -95,6 +95,7 @@ function askedOf({ contract, kept, locked, chosen, density, ...more }: VersionDe
     chosen: new Map(Object.entries(chosen)),
     otherKey: !kept.includes('key'),
     otherOctave: !kept.includes('octave'),
+    oneKey: true,
     limits: contract?.limits ?? null,
     density,
   };

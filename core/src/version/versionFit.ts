@@ -1,23 +1,33 @@
 /** The search for one contract: on the best strings, in the best key, with prices raised for what only hand and bow can tell. */
 import { formLike, layoutOf } from '../form/index.ts';
 import {
+  ALL_FOLDS,
   type Breach,
   type Limits,
   NOTHING_RAISED,
+  type Places,
   type Raised,
   type Simplified,
+  type TuneWindow,
   VersionSearch,
   type Wishes,
+  cellOf,
+  fillingsOf,
+  windowsOf,
+  writtenBreaks,
 } from '../grade/index.ts';
 import {
   type Bpm,
-  type Note,
-  type Pitch,
+  type Key,
+  type Midi,
   type Semitones,
-  TICKS_PER_QUARTER,
+  type SoundingNote,
   type Tune,
+  chroma,
   midi as midiNumber,
-  soundingNotes,
+  nearestFifths,
+  sameKey,
+  transposeKey,
   transposeTune,
 } from '../music/index.ts';
 import { type VersionContext, formOf, placesFor, stringChoices, weighVersion } from './underContract.ts';
@@ -29,23 +39,28 @@ const IDLE_ROUNDS = 3;
 /** Price of a first raise, and how it grows. */
 const RAISE = 2;
 const RAISED_BY = 1.8;
-/** Other keys, the nearest first; an octave is nearer than any of them. */
-const OTHER_KEYS: readonly Semitones[] = [12, -12, 2, -2, 5, -5, 7, -7, 3, -3, 1, -1, 4, -4, 6, -6, 9, -9, 10, -10];
-/** What another key costs beside what is lost of the tune, and each semitone of it. */
-const KEY_PRICE = 45;
-const KEY_STEP = 0.5;
-/** Each sharp or flat that there is to read in it. */
-const SIGN_PRICE = 4;
+/** Keys are looked for so many semitones around. */
+const FURTHEST: Semitones = 24;
+const KEYS: readonly Semitones[] = Array.from({ length: 2 * FURTHEST + 1 }, (_, index) => index - FURTHEST);
+/** What another key costs beside what is lost of the tune, each semitone of it, and each sharp or flat to read: shares of the tune. */
+const KEY_SHARE = 0.03;
+const STEP_SHARE = 0.001;
+const SIGN_SHARE = 0.006;
 /** An octave is the same key. */
-const OCTAVE_PRICE = 4;
-/** So many keys are tried out. */
-const KEYS_TRIED = 2;
+const OCTAVE_SHARE = 0.012;
+/** So many keys and octaves go through the full search, and so many are tried out with hand and bow. */
+const KEYS_SEARCHED = 5;
+const KEYS_TRIED = 3;
+/** A key whose home note cannot be played is none, in shares of the tune. */
+const HOMELESS = 0.6;
 
 export interface VersionWishes extends Wishes {
   /** Another key may be chosen where the contract cannot be met in this one. */
   readonly otherKey: boolean;
   /** It may lie an octave away. */
   readonly otherOctave: boolean;
+  /** The simpler grades of the tune climb in one key. */
+  readonly oneKey: boolean;
   /** A contract of the teacher's own in the place of the grade's. */
   readonly limits: Limits | null;
   /** Richer than the tune: share of the places where something could be added. */
@@ -63,112 +78,262 @@ export interface Attempt {
   readonly raised: Raised;
 }
 
-/** In this key, or an octave away, where more of it lies well; in another key where that is allowed and saves much. */
+/** The simpler grades of one tune climb in one key: what each of them allows, the one that is made first. */
+export type Ladder = readonly Limits[];
+
+/**
+ * In the key and at the octave in which most of the tune is kept. All are looked at quickly, beat by beat; those that lose least go
+ * through the full search, and the best of these through hand and bow.
+ * @param ladder further contracts that are to be met in the same key; empty where it was chosen already
+ * @param fixed the key that the next richer version is in: octaves of it only
+ */
 export function fitTo(
   context: VersionContext,
   limits: Limits,
   wishes: VersionWishes,
   upper: ReadonlyMap<string, number> | undefined,
-  nearest: Semitones,
+  { ladder, fixed }: { readonly ladder: Ladder; readonly fixed: Semitones | null },
 ): Attempt {
-  const here = attemptIn(context, context.tune, 0, limits, wishes, upper);
-  const away = outOfPlace(context, context.tune, limits);
-  if (here.breaches.length === 0 && away === 0) return here;
-  const ranked = OTHER_KEYS.filter((transpose) => (transpose % 12 === 0 ? wishes.otherOctave : wishes.otherKey))
-    .map((transpose) => {
-      const source = transposeTune(context.tune, transpose);
-      const lost = outOfPlace(context, source, limits);
-      return { transpose, source, lost, cost: keyPrice(transpose, nearest, source) + lost };
-    })
-    .filter(({ lost }) => lost < away || here.breaches.length > 0)
-    .sort((a, b) => a.cost - b.cost)
-    .slice(0, KEYS_TRIED);
-  let best = here;
-  let price = here.price;
-  for (const { transpose, source } of ranked) {
-    const own0 = keyPrice(transpose, nearest, source);
-    const first = bestSearch(context, source, limits, wishes, upper);
-    // What is dearer before anything was raised is no better after.
-    if ((first.plain % BREACH) + own0 >= price && here.breaches.length === 0) continue;
-    const other = attemptIn(context, source, transpose, limits, wishes, upper);
-    const own = other.price + own0;
-    if (own < price) [best, price] = [other, own];
+  const whole = quickLook(context);
+  const keys = KEYS.filter((transpose) => {
+    if (fixed !== null) return (transpose - fixed) % 12 === 0 && (transpose === fixed || wishes.otherOctave);
+    return transpose === 0 || (transpose % 12 === 0 ? wishes.otherOctave : wishes.otherKey);
+  });
+  const price = (transpose: Semitones) => whole.all * keyShare(context.tune, transpose, fixed);
+  const ranked = keys
+    .map((transpose) => ({
+      transpose,
+      least: [limits, ...ladder].reduce((sum, one) => sum + whole.least(one, transpose) + price(transpose), 0),
+      // What the others lose in this key is told apart, so that it can be added to what this one loses.
+      others: ladder.reduce((sum, one) => sum + whole.least(one, transpose) + price(transpose), 0) + price(transpose),
+    }))
+    .sort((a, b) => a.least - b.least || Math.abs(a.transpose) - Math.abs(b.transpose));
+  const searched: Tried[] = [];
+  let cheapest = Infinity;
+  for (const { transpose, others, least } of ranked.slice(0, KEYS_SEARCHED)) {
+    // What cannot become cheaper need not be searched.
+    if (searched.length > 1 && least >= cheapest) break;
+    const source = transposeTune(context.tune, transpose);
+    const first = bestSearch(context, source, limits, wishes, upper, whole.byStrings(limits, transpose));
+    searched.push({ transpose, source, first, others });
+    cheapest = Math.min(cheapest, first.cost + others);
   }
-  return best;
+  searched.sort((a, b) => a.first.cost + a.others - b.first.cost - b.others);
+  let best: Attempt | null = null;
+  let least = Infinity;
+  for (const { transpose, source, first, others } of searched.slice(0, KEYS_TRIED)) {
+    // What is dearer before anything was raised is no better after.
+    if (best && first.cost + others >= least) break;
+    const attempt = attemptIn(context, source, transpose, limits, first);
+    if (attempt.price + others < least) [best, least] = [attempt, attempt.price + others];
+  }
+  return best!;
+}
+/** A key that went through the search, and what the other grades lose in it. */
+interface Tried {
+  readonly transpose: Semitones;
+  readonly source: Tune;
+  readonly first: Searched;
+  readonly others: number;
 }
 
-/** What a key costs beside what is lost in it, its signature with it; the key of the next richer version costs little. */
-function keyPrice(transpose: Semitones, nearest: Semitones, { bars }: Tune): number {
-  if (transpose === nearest) return KEY_STEP;
-  if (transpose % 12 === 0) return OCTAVE_PRICE;
-  const signs = Object.values(bars[0]?.key.signature ?? {}).filter((alter) => alter !== 0).length;
-  return KEY_PRICE + KEY_STEP * Math.abs(transpose % 12) + SIGN_PRICE * signs;
+/** What a key costs beside what is lost in it, its signature with it; the key of the next richer version costs nothing. */
+function keyShare({ bars }: Tune, transpose: Semitones, fixed: Semitones | null): number {
+  if (transpose === (fixed ?? 0)) return 0;
+  if ((transpose - (fixed ?? 0)) % 12 === 0) return OCTAVE_SHARE * Math.abs((transpose - (fixed ?? 0)) / 12);
+  const signs = Math.abs(nearestFifths(transposeKey(bars[0]!.key, transpose).key));
+  return KEY_SHARE + STEP_SHARE * Math.abs(transpose) + SIGN_SHARE * signs;
 }
 
-/** How much of a tune cannot be stopped where it is, on the best strings, and what its signature breaks. */
-function outOfPlace({ instrument, tuning }: VersionContext, source: Tune, limits: Limits): number {
-  const places = placesFor(instrument, tuning, limits);
-  const sounds = soundingNotes(source);
-  const lost = stringChoices(places, instrument.strings.length, limits.strings).map((own) =>
-    sounds.reduce((sum, { note, duration }) => {
-      const spelled = note.heads.at(-1)!.pitch;
-      const strange = limits.accidentals === 0 && isAccidental(source, note, spelled);
-      return own.has(midiNumber(spelled)) && !strange ? sum : sum + duration / TICKS_PER_QUARTER;
-    }, 0),
-  );
-  return Math.min(...lost) + SIGNATURE_PRICE * signatureBreaks(source, limits);
+/** What is lost at the least in a key, told beat by beat: no joint is looked at, so nothing can cost less. */
+interface QuickLook {
+  /** Weight of all notes. */
+  readonly all: number;
+  readonly least: (limits: Limits, transpose: Semitones) => number;
+  /** The same for each choice of strings. */
+  readonly byStrings: (limits: Limits, transpose: Semitones) => readonly number[];
 }
 
-/** A bar whose signature has too much, beside a quarter that is out of place. */
-const SIGNATURE_PRICE = 100;
-
-function isAccidental(source: Tune, note: Note, { letter, alter }: Pitch): boolean {
-  const bar = source.bars.find(({ events }) => events.includes(note));
-  return (bar?.key.signature[letter] ?? 0) !== alter;
+function quickLook({ tune, instrument, tuning }: VersionContext): QuickLook {
+  const windows = windowsOf(tune, formOf(tune));
+  const all = windows.reduce((sum, { weights }) => sum + weights.reduce((total, one) => total + one, 0), 0);
+  const home = chroma(tune.bars[0]!.key.tonic);
+  const known = new Map<Limits, readonly (readonly QuickWindow[])[]>();
+  const phrases = (limits: Limits) => {
+    const own = known.get(limits) ?? byPhrase(windows.map((window) => quickWindow(tune, window, limits)));
+    known.set(limits, own);
+    return own;
+  };
+  const byStrings = (limits: Limits, transpose: Semitones) =>
+    choicesOf(instrument, tuning, limits).map((places) => {
+      const atHome = [...places.keys()].some((pitch) => (pitch - home - transpose) % 12 === 0);
+      let sum = atHome ? 0 : HOMELESS * all;
+      for (const phrase of phrases(limits)) sum += leastOfPhrase(phrase, places, transpose);
+      return sum;
+    });
+  return {
+    all,
+    byStrings,
+    least: (limits, transpose) =>
+      Math.min(...byStrings(limits, transpose)) + signatureBreaks(tune, transpose, limits) * all,
+  };
 }
 
-function signatureBreaks({ bars }: Tune, { signature }: Limits): number {
+/** The ways to fill a beat, as pitches: what each loses, and the weight of each note in it. */
+interface QuickWindow {
+  readonly joint: boolean;
+  readonly ways: readonly { readonly loss: number; readonly notes: readonly (readonly [Midi, number])[] }[];
+}
+
+function quickWindow(tune: Tune, window: TuneWindow, limits: Limits): QuickWindow {
+  const isStrange = (sound: SoundingNote) => limits.accidentals === 0 && isAccidental(tune, sound);
+  const weight = new Map(window.starting.map((sound, index) => [sound, window.weights[index]!]));
+  const ways = fillingsOf(tune, window, limits, { playable: () => true, folds: [0] })
+    .filter(({ asIs, pieces }) => !asIs || pieces.every(({ sound }) => !sound || !tooHard(tune, sound, limits)))
+    .map(({ loss, pieces }) => ({
+      loss,
+      notes: pieces.flatMap(({ sound }): (readonly [Midi, number])[] =>
+        sound
+          ? [[isStrange(sound) ? NOWHERE : midiNumber(sound.note.heads.at(-1)!.pitch), weight.get(sound) ?? 1]]
+          : [],
+      ),
+    }));
+  return { joint: window.joint, ways };
+}
+const NOWHERE: Midi = -1000;
+
+const tooHard = ({ bars }: Tune, { chain, barIndex }: SoundingNote, limits: Limits): boolean =>
+  chain.some((note) => writtenBreaks(note, bars[barIndex]!, limits).length > 0);
+
+function byPhrase(windows: readonly QuickWindow[]): readonly (readonly QuickWindow[])[] {
+  const phrases: QuickWindow[][] = [];
+  for (const window of windows) {
+    if (window.joint || phrases.length === 0) phrases.push([window]);
+    else phrases.at(-1)!.push(window);
+  }
+  return phrases;
+}
+
+/** What a note loses that becomes another; what a phrase loses that is folded, in weights of notes. */
+const OUT_OF_PLACE = 0.8;
+const FOLDED = 6;
+
+function leastOfPhrase(windows: readonly QuickWindow[], places: Places, transpose: Semitones): number {
+  let least = Infinity;
+  for (const fold of ALL_FOLDS) {
+    let sum = fold === 0 ? 0 : FOLDED;
+    for (const { ways } of windows) {
+      let best = Infinity;
+      for (const { loss, notes } of ways) {
+        let cost = loss;
+        for (const [pitch, weight] of notes)
+          if (!places.has(pitch + transpose + 12 * fold)) cost += OUT_OF_PLACE * weight;
+        if (cost < best) best = cost;
+      }
+      sum += best;
+      if (sum >= least) break;
+    }
+    least = Math.min(least, sum);
+    if (sum === 0) break;
+  }
+  return least;
+}
+
+function isAccidental({ bars }: Tune, { note, barIndex }: SoundingNote): boolean {
+  const { letter, alter } = note.heads.at(-1)!.pitch;
+  return (bars[barIndex]!.key.signature[letter] ?? 0) !== alter;
+}
+
+/** Share of the bars whose signature has too much. */
+function signatureBreaks(tune: Tune, transpose: Semitones, { signature }: Limits): number {
   if (!signature) return 0;
-  return bars.filter(({ key }) => {
-    const alters = Object.values(key.signature);
-    return (
-      alters.filter((alter) => alter > 0).length > signature.sharps ||
-      alters.filter((alter) => alter < 0).length > signature.flats
-    );
-  }).length;
+  let broken = 0;
+  for (const [key, bars] of keysIn(tune)) {
+    const signs = nearestFifths(transposeKey(key, transpose).key);
+    if (signs > signature.sharps || -signs > signature.flats) broken += bars;
+  }
+  return broken / tune.bars.length;
+}
+
+/** The keys of a tune, each with the number of its bars. */
+const keysKnown = new WeakMap<Tune, ReadonlyMap<Key, number>>();
+function keysIn(tune: Tune): ReadonlyMap<Key, number> {
+  const known = keysKnown.get(tune);
+  if (known) return known;
+  const found = new Map<Key, number>();
+  let last: Key | null = null;
+  for (const { key } of tune.bars) {
+    if (!last || !sameKey(last, key)) last = key;
+    found.set(last, (found.get(last) ?? 0) + 1);
+  }
+  keysKnown.set(tune, found);
+  return found;
 }
 
 /** The search on one choice of strings. */
 export function searchFor(
-  { instrument, tuning }: VersionContext,
+  context: VersionContext,
   tune: Tune,
   limits: Limits,
   wishes: VersionWishes,
   upper: ReadonlyMap<string, number> | undefined,
   choice: number,
 ): VersionSearch {
+  const { instrument, tuning } = context;
   const places = choicesOf(instrument, tuning, limits)[choice]!;
-  return new VersionSearch({ tune, form: formOf(tune), limits, places, wishes, ...(upper && { upper }) });
+  // In another key its phrases are the same.
+  const form = formOf(context.tune);
+  const windows = windowsIn.get(tune) ?? windowsOf(tune, form);
+  windowsIn.set(tune, windows);
+  return new VersionSearch({ tune, form, limits, places, wishes, ...(upper && { upper }) }, windows);
+}
+const windowsIn = new WeakMap<Tune, readonly TuneWindow[]>();
+
+type Strings = ReturnType<typeof stringChoices>;
+const choices = new WeakMap<Limits, Map<string, Strings>>();
+
+function choicesOf(
+  instrument: VersionContext['instrument'],
+  tuning: VersionContext['tuning'],
+  limits: Limits,
+): Strings {
+  const key = JSON.stringify([instrument.id, instrument.reach, instrument.hand, tuning.pitches]);
+  const own = choices.get(limits) ?? new Map<string, Strings>();
+  choices.set(limits, own);
+  const found =
+    own.get(key) ?? stringChoices(placesFor(instrument, tuning, limits), instrument.strings.length, limits.strings);
+  own.set(key, found);
+  return found;
 }
 
-const choicesOf = (instrument: VersionContext['instrument'], tuning: VersionContext['tuning'], limits: Limits) =>
-  stringChoices(placesFor(instrument, tuning, limits), instrument.strings.length, limits.strings);
+/** A search on the strings that are best, before anything was raised. */
+interface Searched {
+  readonly search: VersionSearch;
+  readonly cost: number;
+  readonly choice: number;
+}
 
-/** The strings that are best at first are kept to. */
+/**
+ * The strings that are best at first are kept to.
+ * @param least what each choice of strings costs at the least, so that some need not be searched
+ */
 function bestSearch(
   context: VersionContext,
   tune: Tune,
   limits: Limits,
   wishes: VersionWishes,
   upper: ReadonlyMap<string, number> | undefined,
-): { readonly search: VersionSearch; readonly cost: number; readonly plain: number; readonly choice: number } {
-  return choicesOf(context.instrument, context.tuning, limits)
-    .map((_, choice) => {
-      const search = searchFor(context, tune, limits, wishes, upper, choice);
-      const { cost, plain } = search.solve();
-      return { search, cost, plain, choice };
-    })
-    .reduce((best, one) => (one.cost < best.cost - 1e-9 ? one : best));
+  least: readonly number[],
+): Searched {
+  const order = least.map((_, choice) => choice).sort((a, b) => least[a]! - least[b]!);
+  let best: Searched | null = null;
+  for (const choice of order) {
+    if (best && least[choice]! >= best.cost) break;
+    const search = searchFor(context, tune, limits, wishes, upper, choice);
+    const cost = search.cost();
+    if (!best || cost < best.cost - 1e-9) best = { search, cost, choice };
+  }
+  return best!;
 }
 
 /** What is broken counts first. */
@@ -179,31 +344,67 @@ function attemptIn(
   source: Tune,
   transpose: Semitones,
   limits: Limits,
-  wishes: VersionWishes,
-  upper: ReadonlyMap<string, number> | undefined,
+  { search, choice }: Searched,
 ): Attempt {
   const layout = layoutOf(source);
   let raised = NOTHING_RAISED;
   let best: Attempt | null = null;
-  const { search, choice } = bestSearch(context, source, limits, wishes, upper);
   let idle = 0;
   for (let round = 0; round < ROUNDS && idle < IDLE_ROUNDS; round += 1) {
     const simplified = search.solve(raised);
     const form = formLike(simplified.tune, layout);
     const breaches = weighVersion(context, simplified.tune, form, limits);
     // What the search itself counted as broken is counted once, by the check.
-    const price = BREACH * breaches.length + (simplified.plain % BREACH);
+    const price = BREACH * (breaches.length + 2 * simplified.silences) + (simplified.plain % BREACH);
     idle += 1;
     if (!best || price < best.price - 1e-9) {
       best = { simplified, breaches, source, transpose, price, choice, raised };
       idle = 0;
     }
-    if (breaches.length === 0) break;
+    if (breaches.length === 0) {
+      const even = evenly(raised, simplified);
+      if (!even) break;
+      const other = search.solve(even);
+      const kept =
+        other.silences <= simplified.silences &&
+        weighVersion(context, other.tune, formLike(other.tune, layout), limits).length === 0;
+      const cost = other.plain % BREACH;
+      if (kept && cost < best.price + EVEN_PRICE) best = { ...best, simplified: other, price: cost, raised: even };
+      break;
+    }
     const next = raisedBy(raised, breaches, simplified, context.tempo);
     if (!next) break;
     raised = next;
   }
   return best!;
+}
+
+/** What one rhythm for a figure may cost, in weights of notes. */
+const EVEN_PRICE = 14;
+
+/**
+ * Where beats had to become slower, those of one rhythm become so alike: a beat that stayed quicker than most of its kind is made
+ * dear. Null where there is none.
+ */
+function evenly(raised: Raised, { windows, fillings }: Simplified): Raised | null {
+  if (raised.density.size === 0) return null;
+  const kinds = new Map<string, number[]>();
+  windows.forEach(({ from, to, starting }, index) => {
+    if (starting.length < 2) return;
+    const kind = [to - from, ...starting.map(({ onset }) => onset - from)].join(' ');
+    kinds.set(kind, [...(kinds.get(kind) ?? []), index]);
+  });
+  const cells = new Map<string, string>();
+  for (const own of kinds.values()) {
+    const found = own.map((index) => cellOf(windows[index]!, fillings[index]!));
+    const often = (cell: string) => found.filter((other) => other === cell).length;
+    const usual = found.reduce((most, cell) => (often(cell) > often(most) ? cell : most));
+    const size = (cell: string) => (cell === '' ? 0 : cell.split(' ').length);
+    if (size(usual) === 0) continue;
+    for (const [at, cell] of found.entries())
+      if (cell !== usual && size(cell) >= size(usual)) cells.set(windows[own[at]!]!.id, usual);
+  }
+  return cells.size > 0 ? { ...raised, cells } : null;
 }
 
 /** Prices raised for what was broken; null where nothing can be done by prices. */
@@ -239,11 +440,23 @@ function raisedBy(
     const at = windowOf.get(note);
     const window = at === undefined ? undefined : windows[at];
     const spelled = midiOf.get(note);
+    // What is too fast somewhere is made slower wherever it is as quick: one rhythm for a figure.
+    const everywhere = (): void => {
+      if (!window) return;
+      const most = Math.max(
+        ...windows.map((one, index) =>
+          one.to > window.from - ticksBack && one.from <= window.from ? fillings[index]!.pieces.length : 0,
+        ),
+      );
+      windows.forEach((one, index) => {
+        if (fillings[index]!.pieces.length >= most) raise(density, one.id);
+      });
+    };
     const around = (map: Map<string, number>): void => {
       if (!window) return;
       for (const one of windows) if (one.to > window.from - ticksBack && one.from <= window.from) raise(map, one.id);
     };
-    if (rule === 'notesPerSecond') around(density);
+    if (rule === 'notesPerSecond') everywhere();
     else if (rule === 'crossingsPerSecond' || rule === 'skips') around(crossing);
     else if (rule === 'doubleStops' || rule === 'drones') {
       single.add(note);
@@ -253,7 +466,7 @@ function raisedBy(
     else if (spelled && FINGER_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), BARRED);
     else if (spelled && PITCH_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), 12);
   }
-  return any ? { density, crossing, pitch, single } : null;
+  return any ? { density, crossing, pitch, single, cells: raised.cells } : null;
 }
 
 const PITCH_RULES: ReadonlySet<string> = new Set(['extension', 'range', 'patterns', 'strings']);

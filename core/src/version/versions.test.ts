@@ -198,7 +198,7 @@ describe('what is decided about a version', () => {
   });
 
   it('takes another way to fill a beat', () => {
-    const { changes } = gradedVersion(context, 2, { ...NO_VERSION_WISHES, otherKey: false });
+    const { changes } = gradedVersion(context, 2, { ...NO_VERSION_WISHES, otherKey: false, otherOctave: false });
     const change = changes.find(({ kind }) => kind === 'left-out')!;
     const ways = versionWays(context, contractFor('violin', 2).limits, change.id);
     expect(ways.length).toBeGreaterThan(1);
@@ -210,6 +210,7 @@ describe('what is decided about a version', () => {
     const chosen = gradedVersion(context, 2, {
       ...NO_VERSION_WISHES,
       otherKey: false,
+      otherOctave: false,
       chosen: new Map([[change.id, other.key]]),
     });
     expect(chosen.changes.find(({ id }) => id === change.id)?.is.map(midi)).toEqual([midi(other.pieces[0]!.pitch!)]);

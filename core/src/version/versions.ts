@@ -18,7 +18,15 @@ import {
   windowsOf,
   NO_WISHES,
 } from '../grade/index.ts';
-import { type Pitch, type Semitones, type Ticks, type Tune, soundingNotes, transposeTune } from '../music/index.ts';
+import {
+  type Pitch,
+  type Semitones,
+  type Ticks,
+  type Tune,
+  midi,
+  soundingNotes,
+  transposeTune,
+} from '../music/index.ts';
 import { type GradedVersion } from './graded.ts';
 import { richer } from './richer.ts';
 import { type VersionContext, formOf, placesFor, weighVersion } from './underContract.ts';
@@ -30,6 +38,7 @@ export const NO_VERSION_WISHES: VersionWishes = {
   ...NO_WISHES,
   otherKey: true,
   otherOctave: true,
+  oneKey: true,
   limits: null,
   density: 0.5,
 };
@@ -55,7 +64,7 @@ export function* versionSteps(
     // At its own grade nothing is changed; above it, it is made richer, the more the higher.
     const { hand } = context.instrument;
     const fits = (one: number) =>
-      weighVersion(context, context.tune, form, contractFor(hand, one as GradeNumber).limits).length === 0;
+      weighedOnce(context, context.tune, form, contractFor(hand, one as GradeNumber).limits).length === 0;
     let tuneOwn: number = grade;
     while (tuneOwn > 1 && fits(tuneOwn - 1)) tuneOwn -= 1;
     if (tuneOwn < grade)
@@ -107,22 +116,24 @@ function* baseSteps(
   context: VersionContext,
   grade: GradeNumber,
   own: Limits,
-  { otherKey, otherOctave }: VersionWishes,
+  { otherKey, otherOctave, oneKey }: VersionWishes,
   form: Form,
 ): Generator<number, Base> {
   const { tune, instrument, tuning, tempo, hand, bow } = context;
   const known = bases.get(tune) ?? new Map<string, Base>();
   bases.set(tune, known);
-  const wishes: VersionWishes = { ...NO_VERSION_WISHES, otherKey, otherOctave };
+  const wishes: VersionWishes = { ...NO_VERSION_WISHES, otherKey, otherOctave, oneKey };
   const contract = (one: GradeNumber) => contractFor(instrument.hand, one).limits;
   const above = GRADE_NUMBERS.filter((one) => one > grade && one < 6).reverse();
   const richer = above.filter((one) => weighedOnce(context, tune, form, contract(one)).length > 0);
   const all = [...richer, grade];
+  // All grades below the tune's own are thought of when the key is chosen, whichever of them is asked for.
+  const below = GRADE_NUMBERS.filter((one) => one < grade).reverse();
   let base: Base | undefined;
   for (const [index, step] of all.entries()) {
     const limits = step === grade ? own : contract(step);
     const on = [instrument.id, instrument.reach, tuning.pitches, tempo, limits, hand, bow];
-    const key = JSON.stringify([step, otherKey, otherOctave, on]);
+    const key = JSON.stringify([step, otherKey, otherOctave, oneKey, on]);
     const before = known.get(key);
     if (before) {
       base = before;
@@ -130,11 +141,37 @@ function* baseSteps(
     }
     yield index / all.length;
     const upper = base && keptIn(base.attempt.simplified);
-    base = { attempt: fitTo(context, limits, wishes, upper, base?.attempt.transpose ?? 0), upper };
+    const fixed = base && wishes.oneKey ? base.attempt.transpose : null;
+    const ladder = base || !wishes.oneKey ? [] : [...all.slice(1), ...below].map(contract);
+    const attempt = fitTo(context, limits, wishes, upper, { ladder, fixed });
+    const easier = step > 1 ? contract((step - 1) as GradeNumber) : null;
+    base = { attempt: easier ? notBelow(context, attempt, limits, easier, wishes, upper) : attempt, upper };
     if (known.size >= MOST_BASES) known.delete(known.keys().next().value!);
     known.set(key, base);
   }
   return base!;
+}
+
+/** Less of the tune than this, and what the grade below would do is looked at as well. */
+const THIN = 0.65;
+
+/** A richer contract never keeps less of the tune than the one below it, whose versions it allows. */
+function notBelow(
+  context: VersionContext,
+  attempt: Attempt,
+  limits: Limits,
+  easier: Limits,
+  wishes: VersionWishes,
+  upper: Base['upper'],
+): Attempt {
+  const likeness = ({ source, simplified }: Attempt) => likenessOf(source, simplified.tune);
+  if (attempt.breaches.length === 0 && likeness(attempt) >= THIN) return attempt;
+  const other = fitTo(context, easier, wishes, upper, { ladder: [], fixed: attempt.transpose });
+  const form = formLike(other.simplified.tune, layoutOf(other.source));
+  const breaches = weighVersion(context, other.simplified.tune, form, limits);
+  if (breaches.length > attempt.breaches.length) return attempt;
+  const better = breaches.length < attempt.breaches.length || likeness(other) > likeness(attempt);
+  return better ? { ...other, breaches } : attempt;
 }
 
 const hasWishes = ({ kept, locked, chosen }: VersionWishes): boolean =>
@@ -198,7 +235,7 @@ export function versionWays(
   const window = windowsOf(source, formOf(source)).find(({ id }) => id === windowId);
   if (!window) return [];
   const places = placesFor(instrument, tuning, limits);
-  return fillingsOf(source, window, limits, (pitch) => places.has(pitch))
+  const ways = fillingsOf(source, window, limits, { playable: (pitch) => places.has(pitch), folds: [0], octaves: true })
     .filter(({ asIs }) => !asIs)
     .map(({ key, pieces, loss }) => ({
       key,
@@ -207,7 +244,14 @@ export function versionWays(
         pitch: pitchIn(piece),
         duration: (pieces[index + 1]?.from ?? window.to) - piece.from,
       })),
-    }));
+    }))
+    .sort((a, b) => a.loss - b.loss);
+  // What sounds alike is one way, whichever note of the tune it is told by.
+  const known = new Set<string>();
+  return ways.filter(({ pieces }) => {
+    const sounds = JSON.stringify(pieces.map(({ pitch, duration }) => [pitch && midi(pitch), duration]));
+    return !known.has(sounds) && known.add(sounds);
+  });
 }
 
 /** The same at once. @example gradedVersion({ ...facts, tune: reel, hand: facts.decisions.hand, bow: facts.decisions.bow }, 6).breaches // [] */

@@ -172,6 +172,12 @@ export function gradeChangeText(
       return `${names(is)} comes on the beat.`;
     case 'octave':
       return `${names(is)} an octave away.`;
+    case 'folded':
+      return `The whole phrase an octave ${semitones > 0 ? 'higher' : 'lower'}.`;
+    case 'replaced':
+      return `${names(is)} for ${names(left.length > 0 ? left : was)}: another note of the chord.`;
+    case 'again':
+      return `${names(is)} struck again, not tied.`;
     case 'rhythm':
       return `${names(is)} in a plainer rhythm.`;
     case 'rested':
@@ -215,11 +221,28 @@ export function gradeChangeText(
   }
 }
 
-/** Why a change was made: what the tune breaks there. @example whyText(['shortest', 'low2']) // 'too short a note; low second finger' */
-export const whyText = (rules: readonly Rule[]): string =>
-  rules.length > 0
-    ? rules.map((rule) => BREACHES[rule].replace(/\.$/, '').replace(/^./, (letter) => letter.toLowerCase())).join('; ')
-    : 'so that it joins what stands around it';
+/**
+ * Why a change was made: what the tune asks there that is not allowed yet; or what it has to do with the beats around it.
+ * @example whyText({ rules: ['shortest', 'low2'] }) // 'too short a note; low second finger'
+ */
+export function whyText({ rules, because }: Pick<GradeChange, 'rules' | 'because'>): string {
+  if (rules.length > 0)
+    return rules
+      .map((rule) => BREACHES[rule].replace(/\.$/, '').replace(/^./, (letter) => letter.toLowerCase()))
+      .join('; ');
+  switch (because?.by) {
+    case 'alike':
+      return `as in bar ${because.bar}, which is the same`;
+    case 'twice':
+      return 'else a note would sound twice in a row';
+    case 'leap':
+      return 'else the line would leap where the tune does not';
+    case 'pace':
+      return 'in step with the simpler beats around it';
+    default:
+      return 'so that the line goes the way of the tune';
+  }
+}
 
 const round = (value: number) => String(Math.round(10 * value) / 10);
 const share = (value: number) => `${Math.round(100 * value)} % of the notes`;

@@ -111,7 +111,7 @@ function hearWay({ pieces }: VersionWay): void {
         >
           <p>
             {{ gradeChangeText(change, look.names) }}
-            <small v-if="change.direction === 'easier'">{{ whyText(change.rules) }}</small>
+            <small v-if="change.direction === 'easier'">{{ whyText(change) }}</small>
           </p>
           <span class="does">
             <button
@@ -122,7 +122,7 @@ function hearWay({ pieces }: VersionWay): void {
               {{ change.direction === 'richer' ? 'Leave it out' : 'As in the tune' }}
             </button>
             <button
-              v-if="change.direction === 'easier'"
+              v-if="change.direction === 'easier' && change.kind !== 'folded'"
               type="button"
               :aria-label="`Bar ${bar}, beat ${change.beat}: another way`"
               :aria-expanded="ways?.window === windowOf(change)"

@@ -1,6 +1,7 @@
 /** What is decided about a version: its grade and contract, what stays, what is chosen otherwise, its name. */
 import type { UndoneWish } from '@nokta/core/version';
-import { contractOf, withChord, type Contract, type GradeNumber, type VersionDecisions } from '@nokta/core/grade';
+import { contractOf, type Contract, type GradeNumber, type VersionDecisions } from '@nokta/core/grade';
+import { withChord } from '@nokta/core/harmony';
 import { barStarts, transposeChord, transposeKey, transposeTune, type Ticks, type Tune } from '@nokta/core/music';
 import { useSlots } from '../rooms/slots.ts';
 import { useDesk } from '../rooms/store.ts';
