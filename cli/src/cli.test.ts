@@ -70,6 +70,24 @@ interface FingerJson {
 }
 
 describe('nokta', () => {
+  it('tells the chords under a tune, written or found', async () => {
+    const found = JSON.parse((await nokta('harmony', file, '--json')).out) as { from: string; symbol: string }[];
+    expect(found[0]).toMatchObject({
+      bar: 1,
+      beat: 1,
+      symbol: 'G',
+      root: 'G',
+      kind: 'major',
+      function: 'I',
+      from: 'found',
+    });
+    const reel = JSON.parse((await nokta('harmony', DEMO_REEL, '--json')).out) as { from: string }[];
+    const left = JSON.parse((await nokta('harmony', DEMO_REEL, '--json', '--found')).out) as { from: string }[];
+    expect(left.every(({ from }) => from === 'found')).toBe(true);
+    expect(reel.length).toBeGreaterThan(4);
+    expect((await nokta('harmony', file)).out).toContain('G major, home (I)');
+  });
+
   it('chooses the octave as the desk does, unless the pitch is said', async () => {
     const file = join(directory, 'high.abc');
     await writeFile(file, 'X:1\nT:High\nM:4/4\nL:1/4\nK:D\nF,G,A,F,|\n');

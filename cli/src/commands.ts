@@ -16,12 +16,14 @@ import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/fil
 import { analyseForm } from '@nokta/core/form';
 import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';
 import { takeBrought } from '@nokta/core/hand';
+import { foundIn, functionOf, harmonyOf, plainName } from '@nokta/core/harmony';
 import { lossesIn, type Problem } from '@nokta/core/formats';
 import { instrumentOf, parseTuning, retuningSteps, tensionReport, tuningText } from '@nokta/core/instrument';
 import { talkThrough } from '@nokta/core/talk';
-import { keyName, pitchName, type Tune } from '@nokta/core/music';
+import { barNumbers, barStarts, beatLength, keyName, pitchName, type Tune } from '@nokta/core/music';
 import {
   breachText,
+  chordText,
   contractTexts,
   featureText,
   gradeChangeText,
@@ -231,6 +233,43 @@ export const contract: Command = (options) => {
   return Promise.resolve(
     [`Grade ${options.grade}, ${instrument.name.toLowerCase()}: ${name}`, ...words.map((one) => `  ${one}`)].join('\n'),
   );
+};
+
+/** The chords under a tune, each from where it begins. */
+export const harmony: Command = async (options) => {
+  const { tune, decisions } = await readTune(options);
+  const { inKey } = arrange(tune, decisions);
+  const chords = options.found ? foundIn(inKey) : harmonyOf(inKey);
+  const starts = barStarts(inKey.bars);
+  const numbers = barNumbers(inKey.bars);
+  const told = chords.flatMap((chord, index) => {
+    const before = chords[index - 1];
+    if (chord.root === null || (before?.name === chord.name && chord.found)) return [];
+    const at = Math.max(
+      0,
+      starts.findLastIndex((start) => start <= chord.from),
+    );
+    const bar = inKey.bars[Math.min(at, inKey.bars.length - 1)]!;
+    const numeral = functionOf(chord, bar.key);
+    return [
+      {
+        bar: numbers[at]!,
+        beat: 1 + (bar.offset + chord.from - starts[at]!) / beatLength(bar.metre),
+        symbol: chord.name,
+        root: plainName(chord.root),
+        kind: chord.kind,
+        function: numeral,
+        from: chord.found ? ('found' as const) : ('written' as const),
+        other: chord.other,
+        words: chordText(chord, numeral),
+      },
+    ];
+  });
+  if (options.json) return json(told);
+  const width = Math.max(...told.map(({ symbol }) => symbol.length), 1);
+  return told
+    .map(({ bar, beat, symbol, words }) => `bar ${bar}, beat ${beat}: ${symbol.padEnd(width)}  ${words}`)
+    .join('\n');
 };
 
 /** A place as people count it, with its note. */

@@ -59,6 +59,8 @@ export interface CliOptions {
   readonly keepFingers: boolean;
   /** What a Nokta file decided for the instrument is used, in place of the options. */
   readonly asDecided: boolean;
+  /** Chords that are written are left aside. */
+  readonly found: boolean;
   readonly grade: GradeNumber | null;
   readonly decisions: Decisions;
   /** Whether the pitch was said, so that the octave is not chosen. */
@@ -111,6 +113,7 @@ const SPEC = {
   'every-mark': { type: 'boolean', default: false },
   'keep-fingers': { type: 'boolean', default: false },
   'as-decided': { type: 'boolean', default: false },
+  found: { type: 'boolean', default: false },
 } as const;
 
 /** A talk-through has voices of its own, beside those of a file. */
@@ -201,6 +204,7 @@ export function readOptions(args: readonly string[]): CliOptions {
     tab: values.tab,
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],
+    found: values.found,
     grade,
     transposed: transpose !== null,
     decisions: decided(FIRST_DECISIONS, {

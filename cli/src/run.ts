@@ -7,6 +7,7 @@ import {
   finger,
   form,
   grade,
+  harmony,
   keys,
   talk,
   tension,
@@ -42,6 +43,10 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
   talk: {
     run: talk,
     about: 'FILE               what to say at the stand, phrase by phrase: --voice fingers, names or both; --short',
+  },
+  harmony: {
+    run: harmony,
+    about: 'FILE               the chords under it, written or found; --found leaves the written ones aside',
   },
   contract: { run: contract, about: '--grade N          what a version of that grade may ask of the instrument' },
   keys: {

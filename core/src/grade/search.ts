@@ -62,6 +62,9 @@ export interface SimplifyInput {
   readonly upper?: ReadonlyMap<string, number>;
 }
 
-/** Where the notes of a filling begin in its window, as text. */
-export const cellOf = ({ from }: TuneWindow, { pieces }: Filling): string =>
+/**
+ * Where the notes of a filling begin in its window, as text.
+ * @example cellOf({ from: 3360 }, { pieces: [{ from: 5040, sound: null, octave: 0 }] }) // ''
+ */
+export const cellOf = ({ from }: Pick<TuneWindow, 'from'>, { pieces }: Pick<Filling, 'pieces'>): string =>
   pieces.flatMap((piece) => (piece.sound ? [piece.from - from] : [])).join(' ');

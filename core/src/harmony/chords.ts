@@ -83,7 +83,7 @@ const MINOR: readonly Row[] = [
   [2, 3, 'major', 0.18],
   [4, 7, 'minor', 0.34],
   [1, 2, 'diminished', 0.5],
-  [6, 10, 'seventh', 0.4, 3],
+  [6, 10, 'seventh', 0.22],
   [0, 0, 'seventh', 0.5, 5],
   [0, 0, 'major', 0.6],
 ];
@@ -132,7 +132,10 @@ const ROWS: Readonly<Record<Mode, readonly Row[]>> = {
   lydian: LYDIAN,
 };
 
-/** As it is written over the staff: `Bb`, `F#m`. */
+/**
+ * A note as it is written over the staff.
+ * @example plainName({ letter: 'B', alter: -1 }) // 'Bb'
+ */
 export const plainName = ({ letter, alter }: PitchClass): string =>
   `${letter}${alter < 0 ? 'b'.repeat(-alter) : '#'.repeat(alter)}`;
 

@@ -37,17 +37,21 @@ export interface Found {
 /** Prices, in shares of a span whose notes are all outside its chord. */
 const PRICE = {
   /** A note outside: one on the way from step to step; one that steps into the chord; one that does neither. */
-  passing: 0.22,
-  leaning: 0.5,
+  passing: 0.3,
+  leaning: 0.65,
   strange: 1,
   /** A new chord with a bar, and inside one. */
   change: 0.05,
-  changeInside: 0.2,
-  /** The same chord over a bar line costs a little: harmony moves with the bars. */
+  changeInside: 0.35,
+  /** The same chord from the second half of a bar over the bar line: harmony moves with the bars. */
+  over: 0.12,
+  /** Into the bar in which a phrase comes to rest: its chord would be there too early. */
+  early: 0.4,
+  /** Its root and its third sound. */
   root: -0.1,
   third: -0.06,
   /** What begins the span counts more. */
-  first: 1.5,
+  first: 1.8,
   strong: 1.2,
   /** Root movements: a fifth down, home; the dominant back to the subdominant. */
   fifthDown: -0.09,
@@ -62,7 +66,7 @@ const PRICE = {
   /** A phrase rests on home or the dominant. */
   rests: 0.3,
   /** A seventh that nobody sounds. */
-  silentSeventh: 0.12,
+  silentSeventh: 0.2,
 } as const;
 /** Another chord within this is offered. */
 const NEAR = 0.6;
@@ -97,8 +101,8 @@ export function chordsFound(tune: Tune, rests: readonly Ticks[] = []): readonly 
       return cost;
     });
   });
-  const forwards = costs(spans, chords, own, 1);
-  const backwards = costs(spans, chords, own, -1);
+  const forwards = costs(spans, chords, own, 1, restAt);
+  const backwards = costs(spans, chords, own, -1, restAt);
   return spans.map((span, index): Found => {
     const ranked = chords[index]!.map((chord, at) => ({
       chord,
@@ -122,6 +126,7 @@ function costs(
   chords: readonly (readonly Candidate[])[],
   own: readonly (readonly number[])[],
   direction: 1 | -1,
+  restAt: ReadonlySet<Ticks>,
 ): readonly (readonly number[])[] {
   const found: number[][] = spans.map(() => []);
   const last = spans.length - 1;
@@ -132,8 +137,13 @@ function costs(
       if (step === 0) return own[index]![at]!;
       let least = Infinity;
       chords[before]!.forEach((other, from) => {
+        const isHalf = direction === 1 ? !spans[before]!.opens : !spans[index]!.opens;
         const [one, two, span] = direction === 1 ? [other, chord, spans[index]!] : [chord, other, spans[before]!];
-        least = Math.min(least, found[before]![from]! + moved(one, two, span));
+        least = Math.min(
+          least,
+          found[before]![from]! +
+            moved(one, two, span, isHalf && span.opens ? (restAt.has(span.to) ? PRICE.early : PRICE.over) : 0),
+        );
       });
       return own[index]![at]! + least;
     });
@@ -141,10 +151,11 @@ function costs(
   return found;
 }
 
-function moved(from: Candidate, to: Candidate, { opens }: Span): number {
+/** @param over what it costs that the chord before goes on */
+function moved(from: Candidate, to: Candidate, { opens }: Span, over: number): number {
   const same = from.above === to.above;
   if (from.leadsTo !== null && !same && to.above !== from.leadsTo) return PRICE.unled;
-  if (same) return from.kind === to.kind || to.kind === 'seventh' ? 0 : PRICE.change;
+  if (same) return over + (from.kind === to.kind || to.kind === 'seventh' ? 0 : PRICE.change);
   let cost = opens ? PRICE.change : PRICE.changeInside;
   const fifthDown = (from.above - to.above + 12) % 12 === 7;
   if (fifthDown) cost += PRICE.fifthDown;
