@@ -9,6 +9,7 @@ import {
   keyChoices,
   ownGrade,
   playerOn,
+  versionOffers,
   type GradeFit,
   type KeyChoice,
 } from '@nokta/core/compare';
@@ -33,6 +34,7 @@ import {
   octaveText,
   problemText,
   retuningText,
+  slowerText,
   stringCautions,
   whyText,
 } from '@nokta/core/words';
@@ -314,6 +316,7 @@ export const grade: Command = async (options) => {
     await writeFile(options.out, saveArrangement(arrangement, ending, contents, { tab: options.tab }));
   }
   const { total, breakdown } = difficultyJson(arrangement);
+  const { slower } = finished(versionOffers(arrangement, options.grade));
   const result = {
     grade: options.grade,
     contract: { name, limits, words: contractTexts(limits) },
@@ -328,6 +331,8 @@ export const grade: Command = async (options) => {
       reason: `${gradeChangeText({ kind, ...change })} ${direction === 'easier' ? whyText(change) : ''}`.trim(),
     })),
     likeness: graded?.likeness ?? 1,
+    // Where speed is what costs notes: a tempo in quarters a minute that keeps more.
+    slower: slower && { tempo: slower.tempo, likeness: slower.likeness },
     key: keyName(arrangement.tune.bars[0]!.key),
     transpose: decisions.key.transpose + (graded?.transpose ?? 0),
   };
@@ -335,6 +340,9 @@ export const grade: Command = async (options) => {
   return [
     `${tune.title}, grade ${options.grade} (${name}) for the ${instrument.name.toLowerCase()}, in ${result.key}`,
     `  ${Math.round(100 * result.likeness)} % like the tune; difficulty ${total.toFixed(1)} of 10`,
+    ...(slower
+      ? [`  ${slowerText(slower, arrangement.tune.bars[0]!.metre)} like the tune (--tempo ${slower.tempo})`]
+      : []),
     ...(result.breaches.length === 0
       ? ['  It fits the contract.']
       : result.breaches.map(({ bar, beat, message }) => `  Not met, bar ${bar}, beat ${beat}: ${message}`)),

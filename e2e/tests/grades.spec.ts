@@ -39,6 +39,24 @@ test('shows the six steps, the tune’s own among them, and what keeps it from a
   await expectAccessible(page);
 });
 
+test('says before it is made what a version would be, and makes it slower', async ({ page }) => {
+  const side = await openGrades(
+    page,
+    'B2d BAG E2G | DEB c2A AGF | B2d BAG E2G | F2A G3 G3 |]',
+    'M:9/8\nL:1/8\nQ:3/8=120\nK:G',
+  );
+  const steps = side.getByRole('list', { name: 'Steps' });
+  await steps.getByRole('button', { name: /^2 / }).press('Enter');
+  await expect(side.getByText(/\d+ % like the tune\./)).toBeVisible({ timeout: 30_000 });
+  const slower = side.getByRole('button', { name: /^Slower, at dotted quarter = \d+: \d+ %/ });
+  const tempo = /= (\d+)/.exec((await slower.textContent())!)![1]!;
+  await slower.press('Enter');
+  await expect(steps.getByRole('button', { name: /^2 .*this version/ })).toBeVisible({ timeout: 30_000 });
+  await saved(page);
+  await expect(page.getByRole('button', { name: new RegExp(`Tempo.*= ${tempo}`) })).toBeVisible();
+  await expectAccessible(page);
+});
+
 test('makes a grade 1 and a grade 4, drops a change, hears both, undoes, and keeps it over a reload', async ({
   page,
 }) => {

@@ -4,6 +4,7 @@ export * from './group.ts';
 export * from './improvise.ts';
 export * from './keys.ts';
 export * from './ladder.ts';
+export * from './offers.ts';
 export * from './pairs.ts';
 export * from './together.ts';
 export * from './tunings.ts';

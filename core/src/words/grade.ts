@@ -10,7 +10,8 @@ import type {
   VersionDecisions,
 } from '../grade/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
-import { noteValueName, valueOf, type Ticks } from '../music/index.ts';
+import { beatTempoText, noteValueName, valueOf, type Metre, type Ticks } from '../music/index.ts';
+import type { VersionOffer } from '../compare/index.ts';
 import type { VersionWay } from '../version/index.ts';
 import { noteName } from './naming.ts';
 
@@ -243,6 +244,31 @@ export function whyText({ rules, because }: Pick<GradeChange, 'rules' | 'because
       return 'so that the line goes the way of the tune';
   }
 }
+
+/**
+ * What a version would be before it is made: its key and octave, and how much of the tune it keeps.
+ * @param key its key, where it is another
+ * @example offerText({ likeness: 0.78, transpose: -5 }, 'D major') // 'In D major, 5 semitones lower; 78 % like the tune.'
+ */
+export function offerText({ likeness, transpose }: Pick<VersionOffer, 'likeness' | 'transpose'>, key: string): string {
+  const away = Math.abs(transpose);
+  const direction = transpose > 0 ? 'higher' : 'lower';
+  const where =
+    transpose === 0
+      ? ''
+      : transpose % 12 === 0
+        ? `${away === 12 ? 'An octave' : `${away / 12} octaves`} ${direction}; `
+        : `In ${key}, ${away} semitone${away === 1 ? '' : 's'} ${direction}; `;
+  const like = `${Math.round(100 * likeness)} % like the tune.`;
+  return `${where}${like}`;
+}
+
+/**
+ * How much more a slower tempo keeps.
+ * @example slowerText({ likeness: 0.94, tempo: 80 }, { beats: 4, unit: 4 }) // 'Slower, at quarter = 80: 94 %'
+ */
+export const slowerText = ({ likeness, tempo }: Pick<VersionOffer, 'likeness' | 'tempo'>, metre: Metre): string =>
+  `Slower, at ${beatTempoText(metre, tempo)}: ${Math.round(100 * likeness)} %`;
 
 const round = (value: number) => String(Math.round(10 * value) / 10);
 const share = (value: number) => `${Math.round(100 * value)} % of the notes`;

@@ -18,11 +18,12 @@ import {
   phrasePlaces,
   togetherSteps,
   tuningChoices,
+  versionOffers,
   type GroupMember,
   type KeyChoice,
 } from '@nokta/core/compare';
 import { versionWays } from '@nokta/core/version';
-import { difficultyOf, limitsOf } from '@nokta/core/grade';
+import { difficultyOf, limitsOf, type GradeNumber } from '@nokta/core/grade';
 import type { Names, WarmUpChoice } from '@nokta/core/paper';
 import { tuneScore, type Score } from '@nokta/core/practice';
 import { possibleWarmUps, warmUpId, warmUpsOf, type WarmUpWords } from '@nokta/core/warmup';
@@ -135,6 +136,8 @@ export const QUESTIONS = {
   },
   /** The tune held against each grade's contract. */
   gradeFits,
+  /** What a version for a grade would be, before it is made; and at a slower tempo. */
+  versionOffers: (arrangement: Arrangement, grade: GradeNumber) => versionOffers(arrangement, grade),
   /** What this version asks that the grade below does not. */
   newSince,
   /** What the next richer version does not keep of this one. */

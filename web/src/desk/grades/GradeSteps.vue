@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** Six steps from first pieces to everything: where the tune stands, what each asks, and what it breaks. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { ownGrade, type GradeFit, type LadderStep } from '@nokta/core/compare';
+import { ownGrade, type GradeFit, type LadderStep, type VersionOffers } from '@nokta/core/compare';
 import { placesOf } from '@nokta/core/arrange';
 import { brokenRules, type Breach, type GradeNumber, type Rule } from '@nokta/core/grade';
 import type { BarBeat } from '@nokta/core/form';
-import { breachText, contractTexts } from '@nokta/core/words';
+import { keyName, transposeKey } from '@nokta/core/music';
+import { breachText, contractTexts, offerText, slowerText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
@@ -42,12 +43,50 @@ watch(
   },
   { immediate: true },
 );
-onBeforeUnmount(() => asking.abort());
 
 const own = computed(() => (fits.value ? ownGrade(fits.value) : null));
 const shown = computed(
   () => fits.value?.find(({ grade }) => grade === (chosen.value ?? current.value ?? own.value ?? 6)) ?? null,
 );
+
+/** What the version that is offered would be. */
+const offers = shallowRef<VersionOffers | null>(null);
+const weighing = ref<number | null>(null);
+let offering = new AbortController();
+const offered = computed(() => {
+  const grade = shown.value?.grade;
+  return grade === undefined || grade === current.value || grade === own.value ? null : grade;
+});
+watch(
+  [() => desk.arrangement, offered],
+  async ([, grade]) => {
+    offering.abort();
+    offering = new AbortController();
+    offers.value = null;
+    weighing.value = null;
+    if (grade === null) return;
+    weighing.value = 0;
+    const { signal } = offering;
+    const found = await desk.askLong({ signal, progress: (share) => (weighing.value = share) }, 'versionOffers', grade);
+    if (signal.aborted) return;
+    weighing.value = null;
+    if (found !== STALE) offers.value = found;
+  },
+  { immediate: true },
+);
+/** The key that the version would be in. */
+const offeredKey = computed(() => {
+  const key = desk.tune?.tune.bars[0]?.key;
+  const chosenKey = desk.record?.decisions.key.transpose;
+  if (!key || chosenKey === undefined || !offers.value) return '';
+  return keyName(transposeKey(key, chosenKey + offers.value.here.transpose).key);
+});
+const metre = computed(() => desk.arrangement?.tune.bars[0]?.metre ?? null);
+onBeforeUnmount(() => {
+  asking.abort();
+  offering.abort();
+});
+
 const words = computed(() => (shown.value ? contractTexts(shown.value.contract.limits) : []));
 /** Rules with their bars, from 1, and the notes to point at. */
 const byRule = (breaches: readonly Breach[]) =>
@@ -118,6 +157,22 @@ function fitText({ breaches }: GradeFit): string {
           @click="actions.makeGrade(shown.grade)"
           >Make it a grade {{ shown.grade }} for the {{ desk.arrangement?.instrument.name.toLowerCase() }}</v-btn
         >
+        <p v-if="weighing !== null" class="offer" role="status">
+          Trying keys and octaves… {{ Math.round(weighing * 100) }} %
+        </p>
+        <div v-else-if="offers && offered !== null" class="offer">
+          <p>
+            {{ offerText(offers.here, offeredKey) }}
+            {{ offers.here.fits ? '' : 'Not all of the promise can be kept.' }}
+          </p>
+          <v-btn
+            v-if="offers.slower && metre"
+            size="small"
+            variant="outlined"
+            @click="actions.makeSlower(offered, offers.slower.tempo)"
+            >{{ slowerText(offers.slower, metre) }}</v-btn
+          >
+        </div>
         <details :key="String(shown.grade === current)" :open="shown.grade !== current">
           <summary>Grade {{ shown.grade }} promises</summary>
           <ul class="words">

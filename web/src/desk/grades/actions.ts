@@ -2,7 +2,15 @@
 import type { UndoneWish } from '@nokta/core/version';
 import { contractOf, type Contract, type GradeNumber, type VersionDecisions } from '@nokta/core/grade';
 import { withChord } from '@nokta/core/harmony';
-import { barStarts, transposeChord, transposeKey, transposeTune, type Ticks, type Tune } from '@nokta/core/music';
+import {
+  barStarts,
+  transposeChord,
+  transposeKey,
+  transposeTune,
+  type Bpm,
+  type Ticks,
+  type Tune,
+} from '@nokta/core/music';
 import { useSlots } from '../rooms/slots.ts';
 import { useDesk } from '../rooms/store.ts';
 
@@ -15,6 +23,12 @@ export function useGradeActions() {
     const instrument = desk.record?.decisions.key.instrument;
     desk.spoken = instrument ? `Grade ${grade} for the ${instrument}` : `Grade ${grade}`;
     return desk.showVersion(grade);
+  }
+
+  /** The same, at a slower tempo of its own. */
+  function makeSlower(grade: GradeNumber, tempo: Bpm): Promise<void> {
+    desk.spoken = `Grade ${grade}, slower`;
+    return desk.makeAtTempo(grade, tempo);
   }
 
   /** A change is not wanted: the tune is kept there. Once more, and it is made again. */
@@ -117,6 +131,7 @@ export function useGradeActions() {
     decided,
     decide,
     makeGrade,
+    makeSlower,
     toggleChange,
     choose,
     toggleNote,

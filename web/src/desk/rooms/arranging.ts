@@ -5,6 +5,7 @@ import type { ArrangementRecord, TuneRecord } from '@nokta/api';
 import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
 import type { GradeId } from '@nokta/core/grade';
 import { instrumentOf, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
+import type { Bpm } from '@nokta/core/music';
 import { arrangementNames } from '@nokta/core/words';
 import { api, messageOf } from '../../api/client.ts';
 import { useLearners } from '../../learners/store.ts';
@@ -46,6 +47,14 @@ export function createArranging({ tune, records, currentId, record, problem, set
     beforeId.value = currentId.value;
     currentId.value = id;
     await shown();
+  }
+
+  /** One more version for a grade, at a tempo of its own. */
+  async function makeAtTempo(grade: GradeId, tempo: Bpm): Promise<void> {
+    const now = record.value;
+    if (!now || !tune.value) return;
+    const change = versionChange(grade, now.decisions.key.instrument, tune.value, now.decisions);
+    await makeArrangement({ ...change, pace: { tempo } });
   }
 
   /** A version for a grade and an instrument: the one that there is, or a new one. */
@@ -93,6 +102,7 @@ export function createArranging({ tune, records, currentId, record, problem, set
     fileTitle,
     makeArrangement,
     switchTo,
+    makeAtTempo,
     showVersion,
     versionState,
     callOff,
