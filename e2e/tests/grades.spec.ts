@@ -53,7 +53,7 @@ test('says before it is made what a version would be, and makes it slower', asyn
   await slower.press('Enter');
   await expect(steps.getByRole('button', { name: /^2 .*this version/ })).toBeVisible({ timeout: 30_000 });
   await saved(page);
-  await expect(page.getByRole('button', { name: new RegExp(`Tempo.*= ${tempo}`) })).toBeVisible();
+  await expect(page.getByText(new RegExp(`100 % · dotted quarter = ${tempo}$`))).toBeVisible();
   await expectAccessible(page);
 });
 
