@@ -11,6 +11,8 @@ export type Places = ReadonlyMap<Midi, readonly number[]>;
 export interface Raised {
   /** By window: for each note that begins there. */
   readonly density: ReadonlyMap<string, number>;
+  /** By window: for each note after its first. */
+  readonly quick: ReadonlyMap<string, number>;
   /** By window: for each change of string. */
   readonly crossing: ReadonlyMap<string, number>;
   /** By pitch, and by window and pitch. */
@@ -22,6 +24,7 @@ export interface Raised {
 }
 export const NOTHING_RAISED: Raised = {
   density: new Map(),
+  quick: new Map(),
   crossing: new Map(),
   pitch: new Map(),
   single: new Set(),

@@ -351,7 +351,8 @@ class Search {
     const cell = raised.cells.get(window.id);
     const uneven =
       cell !== undefined && filling.pieces.length > 1 && cellOf(window, filling) !== cell ? SEARCH_PRICES.uneven : 0;
-    const whole = { cost: moved.cost + this.#ownPrice(window, filling) + uneven, last: moved.last };
+    const quick = (raised.quick.get(window.id) ?? 0) * (filling.pieces.length - 1);
+    const whole = { cost: moved.cost + this.#ownPrice(window, filling) + uneven + quick, last: moved.last };
     known.set(filling, whole);
     return whole;
   }

@@ -107,6 +107,8 @@ export const MOVED = 0.25;
 const FOLDED = 0.12;
 const OCTAVE_LOST = 0.5;
 const REPLACED = 0.8;
+/** Each note that lies an octave away from its phrase, in weights of notes: whole phrases are moved instead. */
+const ALONE = 1;
 /** A passing note in the place of the one that stands on the beat, in weights of notes. */
 const PASSING = 1;
 
@@ -447,7 +449,7 @@ function fillingOf(
         const stands = starting.some(({ onset }) => onset === piece.from);
         if (stands && window.tones.length > 0 && !window.tones.includes(topOf(sound) % 12)) loss += PASSING;
       }
-      if (fold !== null && piece.octave !== fold) loss += OCTAVE_LOST * weight;
+      if (fold !== null && piece.octave !== fold) loss += OCTAVE_LOST * weight + ALONE;
       loss += FOLDED * Math.abs(fold ?? 0) * weight;
     }
   });

@@ -387,7 +387,7 @@ const EVEN_PRICE = 14;
  * dear. Null where there is none.
  */
 function evenly(raised: Raised, { windows, fillings }: Simplified): Raised | null {
-  if (raised.density.size === 0) return null;
+  if (raised.density.size + raised.quick.size === 0) return null;
   const kinds = new Map<string, number[]>();
   windows.forEach(({ from, to, starting }, index) => {
     if (starting.length < 2) return;
@@ -415,6 +415,7 @@ function raisedBy(
   tempo: Bpm,
 ): Raised | null {
   const density = new Map(raised.density);
+  const quick = new Map(raised.quick);
   const crossing = new Map(raised.crossing);
   const pitch = new Map(raised.pitch);
   const single = new Set(raised.single);
@@ -429,7 +430,7 @@ function raisedBy(
   const done = new Set<string>();
   // Once in a round, however often a rule is broken there.
   const raise = (map: Map<string, number>, key: string, least = RAISE): void => {
-    const once = `${map === density ? 'd' : map === crossing ? 'c' : 'p'} ${key}`;
+    const once = `${map === density ? 'd' : map === quick ? 'q' : map === crossing ? 'c' : 'p'} ${key}`;
     if (done.has(once)) return;
     done.add(once);
     map.set(key, map.has(key) ? map.get(key)! * RAISED_BY : least);
@@ -440,6 +441,10 @@ function raisedBy(
     const at = windowOf.get(note);
     const window = at === undefined ? undefined : windows[at];
     const spelled = midiOf.get(note);
+    const around = (map: Map<string, number>): void => {
+      if (!window) return;
+      for (const one of windows) if (one.to > window.from - ticksBack && one.from <= window.from) raise(map, one.id);
+    };
     // What is too fast somewhere is made slower wherever it is as quick: one rhythm for a figure.
     const everywhere = (): void => {
       if (!window) return;
@@ -448,13 +453,12 @@ function raisedBy(
           one.to > window.from - ticksBack && one.from <= window.from ? fillings[index]!.pieces.length : 0,
         ),
       );
-      windows.forEach((one, index) => {
-        if (fillings[index]!.pieces.length >= most) raise(density, one.id);
-      });
-    };
-    const around = (map: Map<string, number>): void => {
-      if (!window) return;
-      for (const one of windows) if (one.to > window.from - ticksBack && one.from <= window.from) raise(map, one.id);
+      // Where there is but one note to a beat, only the beats around can be rested on.
+      if (most <= 1) around(density);
+      else
+        windows.forEach((one, index) => {
+          if (fillings[index]!.pieces.length >= most) raise(quick, one.id);
+        });
     };
     if (rule === 'notesPerSecond') everywhere();
     else if (rule === 'crossingsPerSecond' || rule === 'skips') around(crossing);
@@ -466,7 +470,7 @@ function raisedBy(
     else if (spelled && FINGER_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), BARRED);
     else if (spelled && PITCH_RULES.has(rule)) raise(pitch, String(midiNumber(spelled)), 12);
   }
-  return any ? { density, crossing, pitch, single, cells: raised.cells } : null;
+  return any ? { density, quick, crossing, pitch, single, cells: raised.cells } : null;
 }
 
 const PITCH_RULES: ReadonlySet<string> = new Set(['extension', 'range', 'patterns', 'strings']);
