@@ -12,7 +12,8 @@ import {
 import type { Breach } from './breaches.ts';
 import type { Rule } from './contract.ts';
 import type { Simplified } from './search.ts';
-import { midiOf, pitchIn, pitchOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
+import { midiOf, pitchIn, type Filling, type Piece } from './fillings.ts';
+import { pitchOf, type TuneWindow } from './windows.ts';
 
 export const GRADE_CHANGE_KINDS = [
   'left-out',

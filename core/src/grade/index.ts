@@ -7,8 +7,10 @@ export { breachesBeyond, breachesOf, brokenRules, type Breach } from './breaches
 export { demandsOf, exceeds, writtenBreaks, type Demand, type Measures, type Weighed } from './demands.ts';
 export * from './skills.ts';
 export { NOTHING_RAISED, NO_WISHES, cellOf, type Places, type Raised, type Simplified, type Wishes } from './search.ts';
-export { SEARCH_PRICES, VersionSearch } from './simplify.ts';
-export { ALL_FOLDS, fillingsOf, pitchIn, windowsOf, type Filling, type Piece, type TuneWindow } from './windows.ts';
+export { SEARCH_PRICES } from './searchPrices.ts';
+export { VersionSearch } from './simplify.ts';
+export { ALL_FOLDS, fillingsOf, pitchIn, type Filling, type Piece } from './fillings.ts';
+export { isStrange, windowsOf, type TuneWindow } from './windows.ts';
 export { likenessOf } from './likeness.ts';
 export * from './changes.ts';
 export * from './difficulty.ts';

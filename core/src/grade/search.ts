@@ -2,7 +2,8 @@
 import type { Form } from '../form/index.ts';
 import type { Midi, Tune } from '../music/index.ts';
 import type { Limits } from './contract.ts';
-import type { Filling, TuneWindow } from './windows.ts';
+import type { Filling } from './fillings.ts';
+import type { TuneWindow } from './windows.ts';
 
 /** Where each pitch can be played under the contract: its strings. */
 export type Places = ReadonlyMap<Midi, readonly number[]>;

@@ -16,7 +16,8 @@ import {
 import { joinWords } from './bare.ts';
 import type { Limits } from './contract.ts';
 import type { Raised, SimplifyInput } from './search.ts';
-import type { Filling, Piece, TuneWindow } from './windows.ts';
+import type { Filling, Piece } from './fillings.ts';
+import type { TuneWindow } from './windows.ts';
 
 export const isExact = ({ onset, duration }: SoundingNote, from: Ticks, to: Ticks) =>
   onset === from && onset + duration === to;

@@ -92,7 +92,7 @@ export function chordsFound(tune: Tune, rests: readonly Ticks[] = []): readonly 
     while (sounds[first] && sounds[first]!.onset + sounds[first]!.duration <= span.from) first += 1;
     const inside = weighed(tune, sounds, first, span);
     const [isFirst, isLast] = [index === 0, index === spans.length - 1];
-    const resting = span.to === undefined ? false : restAt.has(span.to);
+    const resting = restAt.has(span.to);
     return chords[index]!.map((chord) => {
       let cost = chord.price + fit(inside, chord);
       if (isFirst && chord.above !== 0) cost += PRICE.begins;
@@ -170,7 +170,6 @@ interface Inside {
   readonly weight: number;
   /** What it costs outside the chord, given that it moves by step into what follows. */
   readonly outside: number;
-  readonly lasting: boolean;
 }
 
 function weighed(tune: Tune, sounds: readonly SoundingNote[], first: number, { from, to }: Span): readonly Inside[] {
@@ -196,7 +195,7 @@ function weighed(tune: Tune, sounds: readonly SoundingNote[], first: number, { f
     const strong =
       onset <= from ? PRICE.first : isStrongBeat(place % barLength(bar.metre), bar.metre) ? PRICE.strong : 1;
     for (const pitch of pitches) {
-      found.push({ chroma: pitch % 12, weight: (both / (to - from)) * strong, outside, lasting: !short });
+      found.push({ chroma: pitch % 12, weight: (both / (to - from)) * strong, outside });
     }
   }
   return found;

@@ -72,6 +72,23 @@ export function stringChoices(places: Places, strings: number, most: number | nu
   });
 }
 
+type Strings = ReturnType<typeof stringChoices>;
+const strings = new WeakMap<Limits, Map<string, Strings>>();
+
+/** The strings that may be chosen among under a contract, with what can be stopped on each. */
+export function stringsUnder(
+  { instrument, tuning }: Pick<VersionContext, 'instrument' | 'tuning'>,
+  limits: Limits,
+): Strings {
+  const key = JSON.stringify([instrument.id, instrument.reach, instrument.hand, tuning.pitches]);
+  const own = strings.get(limits) ?? new Map<string, Strings>();
+  strings.set(limits, own);
+  const found =
+    own.get(key) ?? stringChoices(placesFor(instrument, tuning, limits), instrument.strings.length, limits.strings);
+  own.set(key, found);
+  return found;
+}
+
 /**
  * What a contract lets the bow do.
  * @example bowUnder(bowSlice.first, contractFor('violin', 1).limits).maxSlur // 1

@@ -137,6 +137,18 @@ const singable: fc.Arbitrary<Tune> = fc
     return tuneOf(`${tied.join('|')}|]`, { key, metre, tempo: `1/4=${tempo}` });
   });
 
+it('lightens what is played before a repeat where the beginning after it is too busy', () => {
+  const reel = tuneOf('D2|:G2BG dGBG|ABcA BGAB|c2ec B2dB|ABAG FDEF|G2BG dGBG|ABcA BGAB|c2ec B2dB|AFDF G2D2:|', {
+    key: 'G',
+    tempo: '1/4=168',
+  });
+  const { breaches, graded, plain } = versionOf(reel, 'violin', 1);
+  expect(breaches).toEqual([]);
+  // Its own key, the octave in which C natural is a third finger.
+  expect(graded!.transpose).toBe(-12);
+  expect(plain.bars[2]!.events.length).toBeGreaterThan(2);
+});
+
 describe('laws of simpler versions', () => {
   const anyVersion = fc.tuple(singable, fc.constantFrom(...INSTRUMENTS), fc.constantFrom(1, 2, 3 as const));
   const easier = ({ graded }: Arrangement) => graded!.changes.every(({ direction }) => direction === 'easier');
