@@ -138,10 +138,11 @@ const singable: fc.Arbitrary<Tune> = fc
   });
 
 it('lightens what is played before a repeat where the beginning after it is too busy', () => {
-  const reel = tuneOf('D2|:G2BG dGBG|ABcA BGAB|c2ec B2dB|ABAG FDEF|G2BG dGBG|ABcA BGAB|c2ec B2dB|AFDF G2D2:|', {
-    key: 'G',
-    tempo: '1/4=168',
-  });
+  const reel = tuneOf(
+    `D2 |: G2 BG dG BG | (AB) cA BG AB | c2 ec B2 dB | AB AG FD EF | G2 BG dG BG | (AB) cA BG AB | c2 ec B2 dB | AF DF G2 D2 :|
+|: d2 gd Bd gd | e2 ge ce ge | d2 gd Bd Ac | BA GB A2 (Bc) | d2 gd Bd gd | e2 gf ed cB | c2 ec Bd Ac | BA GF G4 :|`,
+    { key: 'G', tempo: '1/4=168' },
+  );
   const { breaches, graded, plain } = versionOf(reel, 'violin', 1);
   expect(breaches).toEqual([]);
   // Its own key, the octave in which C natural is a third finger.
