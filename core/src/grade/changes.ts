@@ -4,6 +4,7 @@ import {
   barStarts,
   beatLength,
   midi,
+  type Midi,
   type Pitch,
   type Semitones,
   type SoundingNote,
@@ -13,7 +14,7 @@ import type { Breach } from './breaches.ts';
 import type { Rule } from './contract.ts';
 import type { Simplified } from './search.ts';
 import { midiOf, pitchIn, type Filling, type Piece } from './fillings.ts';
-import { pitchOf, type TuneWindow } from './windows.ts';
+import { foldIdOf, pitchOf, type TuneWindow } from './windows.ts';
 
 export const GRADE_CHANGE_KINDS = [
   'left-out',
@@ -46,7 +47,8 @@ export const GRADE_CHANGE_KINDS = [
 ] as const;
 /**
  * Notes left out; repeated ones joined; a note held over the beat; a note come to its beat; one note at another octave; a whole
- * phrase at another octave; another note of the chord; a held note struck again; other lengths; silence instead; one note of a double stop; without the grace, without the ornament; the whole in another key; slurs cut. And
+ * phrase at another octave; another note of the chord; a held note struck again; other lengths; silence instead; one note of a double
+ * stop; without the grace, without the ornament; the whole in another key; slurs cut. And
  * richer: a long note filled, a repeated one varied, a drone, a slide, a cut, a third or sixth with it, an open string before it, a
  * roll, a run of three, a broken chord, a shuffle of the bow. And, for strings rather than the voice, a dotted pair made even.
  */
@@ -54,11 +56,12 @@ export type GradeChangeKind = (typeof GRADE_CHANGE_KINDS)[number];
 
 /**
  * A beat that would be allowed and is changed: it is as in a bar before that is the same; a note would sound twice in a row, or the
- * line would leap, now that something beside it is simpler; the beats around are too quick; or the line joins better.
+ * line would leap, now that something beside it is simpler; the beats around are too quick; the line joins better; or a whole phrase
+ * lies where the hand can reach all of it.
  */
 export type Because =
   | { readonly by: 'alike'; readonly bar: number }
-  | { readonly by: 'twice' | 'leap' | 'pace' | 'line' };
+  | { readonly by: 'twice' | 'leap' | 'pace' | 'line' | 'reach' };
 
 export interface GradeChange {
   /** Of the window, or `key` or `octave`: what is dropped, kept or chosen is told by it. */
@@ -200,13 +203,14 @@ function foldedPhrase(
   const own = windows.filter((one) => one.phrase === phrase).flatMap(({ starting }) => starting);
   return {
     ...place,
-    id: `${windows[phrase === null ? index : first]!.id}~`,
+    id: foldIdOf(windows[phrase === null ? index : first]!.id),
     kind: 'folded',
     direction: 'easier',
     notes: own.map(({ note }) => note.id),
     was: [],
     is: [],
-    rules: ['range'],
+    rules: [],
+    because: { by: 'reach' },
     semitones: 12 * fillings[index]!.fold!,
   };
 }
@@ -224,17 +228,22 @@ function becauseOf(
   const { starting } = windows[index]!;
   const kept = new Set(fillings[index]!.pieces.flatMap(({ sound }) => sound ?? []));
   const gone = starting.filter((sound) => !kept.has(sound)).map((sound) => midi(pitchOf(sound)));
-  const before = fillings
-    .slice(0, index)
-    .flatMap(({ pieces }) => pieces.filter(({ sound }) => sound))
-    .at(-1);
-  const after = fillings.slice(index + 1).flatMap(({ pieces }) => pieces.filter(({ sound }) => sound))[0];
-  const near = [before, after].flatMap((piece) => (piece ? (midiOf(piece) ?? []) : []));
+  const near = [nearestPitch(fillings, index, -1), nearestPitch(fillings, index, 1)].flatMap((pitch) => pitch ?? []);
   if (gone.some((pitch) => near.some((other) => (other - pitch) % 12 === 0))) return { by: 'twice' };
   if (gone.some((pitch) => near.some((other) => Math.abs(other - pitch) > FIFTH))) return { by: 'leap' };
   return { by: starting.length > 1 ? 'pace' : 'line' };
 }
 const FIFTH: Semitones = 7;
+
+/** What sounds last before a window, or first after it. */
+function nearestPitch(fillings: readonly Filling[], index: number, direction: 1 | -1): Midi | null {
+  for (let at = index + direction; fillings[at]; at += direction) {
+    const sounding = fillings[at]!.pieces.filter(({ sound }) => sound);
+    const piece = direction < 0 ? sounding.at(-1) : sounding[0];
+    if (piece) return midiOf(piece);
+  }
+  return null;
+}
 
 const pitchesIn = ({ pieces }: Filling): readonly Pitch[] => pieces.flatMap((piece) => pitchIn(piece) ?? []);
 

@@ -39,16 +39,14 @@ export interface Filling {
   readonly fold: number | null;
 }
 
-/**
- * Moved within its beat; with its whole phrase at another octave, by itself at another octave; another note of the chord:
- * shares of a note's weight that are lost.
- */
+/** Moved within its beat; by itself at another octave; another note of the chord: shares of a note's weight that are lost. */
 export const MOVED = 0.25;
-const FOLDED = 0.12;
 const OCTAVE_LOST = 0.5;
 const REPLACED = 0.8;
+/** With its whole phrase at another octave, in weights of notes for each quarter: a final note costs no more than another. */
+const FOLDED = 0.7;
 /** Each note that lies an octave away from its phrase, in weights of notes: whole phrases are moved instead. */
-const ALONE = 1;
+const ALONE = 2;
 /** A passing note in the place of the one that stands on the beat, in weights of notes. */
 const PASSING = 1;
 
@@ -110,8 +108,10 @@ export function fillingsOf(
   use: Use,
 ): readonly Filling[] {
   const found = new Map<string, Filling>();
+  // A note that is moved by itself, and one that is moved with its phrase, sound the same and are not.
   const offer = (filling: Filling): void => {
-    if (!found.has(filling.key)) found.set(filling.key, filling);
+    const key = `${filling.fold} ${filling.key}`;
+    if (!found.has(key)) found.set(key, filling);
   };
   const { pickup, from } = window;
   if (pickup && !limits.pickup)
@@ -290,7 +290,7 @@ function fillingOf(
         if (stands && window.tones.length > 0 && !window.tones.includes(topOf(sound) % 12)) loss += PASSING;
       }
       if (fold !== null && piece.octave !== fold) loss += OCTAVE_LOST * weight + ALONE;
-      loss += FOLDED * Math.abs(fold ?? 0) * weight;
+      loss += (FOLDED * Math.abs(fold ?? 0) * sound.duration) / TICKS_PER_QUARTER;
     }
   });
   return { pieces, asIs, key, loss, fold };

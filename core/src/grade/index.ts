@@ -10,7 +10,7 @@ export { NOTHING_RAISED, NO_WISHES, cellOf, type Places, type Raised, type Simpl
 export { SEARCH_PRICES } from './searchPrices.ts';
 export { VersionSearch } from './simplify.ts';
 export { ALL_FOLDS, fillingsOf, pitchIn, type Filling, type Piece } from './fillings.ts';
-export { isStrange, windowsOf, type TuneWindow } from './windows.ts';
+export { foldIdOf, isStrange, windowsOf, type TuneWindow } from './windows.ts';
 export { likenessOf } from './likeness.ts';
 export * from './changes.ts';
 export * from './difficulty.ts';

@@ -10,7 +10,7 @@ import { ALL_FOLDS, MOVED, fillingsOf, midiOf, type Filling, type Piece, type Us
 import { NOTHING_RAISED, NO_WISHES, cellOf, type Places, type Raised, type SimplifyInput } from './search.ts';
 import { SEARCH_PRICES } from './searchPrices.ts';
 import { isExact, stretchesOf } from './written.ts';
-import { isStrange, topOf, type TuneWindow } from './windows.ts';
+import { foldIdOf, isStrange, topOf, type TuneWindow } from './windows.ts';
 
 /** A step, in semitones. */
 const STEP = 2;
@@ -108,13 +108,16 @@ export class WindowPath {
       isStrange: (sound) => this.#strange.has(sound),
     };
     const { kept, locked, chosen } = input.wishes ?? NO_WISHES;
-    const unfolded = new Set(windows.filter(({ id }) => kept.has(`${id}~`)).map(({ phrase }) => phrase));
+    const unfolded = new Set(windows.filter(({ id }) => kept.has(foldIdOf(id))).map(({ phrase }) => phrase));
     this.#fillings = windows.map((window) => {
       const wanted = window.starting.filter(({ chain }) => chain.some(({ id }) => locked.has(id)));
       // A pickup that stays is asked for as one that may.
       const limits = kept.has(window.id) || wanted.length > 0 ? { ...input.limits, pickup: true } : input.limits;
-      const own = unfolded.has(window.phrase) ? NO_FOLDS : folds.get(window.phrase)!;
-      const waysWith = (octaves: boolean) => fillingsOf(input.tune, window, limits, { ...use, folds: own, octaves });
+      // A phrase that was taken back to its place stays there, whatever that breaks.
+      const own: Use = unfolded.has(window.phrase)
+        ? { ...use, folds: NO_FOLDS, playable: () => true }
+        : { ...use, folds: folds.get(window.phrase)! };
+      const waysWith = (octaves: boolean) => fillingsOf(input.tune, window, limits, { ...own, octaves });
       const usual = waysWith(false);
       const named = chosen.get(window.id);
       // A single note at another octave is only there where a teacher chose it.

@@ -164,6 +164,12 @@ function weightsOf(
   });
 }
 
+/**
+ * What a phrase that is moved as a whole is told by: its first window.
+ * @example foldIdOf('b5@0') // 'b5@0~'
+ */
+export const foldIdOf = (first: string): string => `${first}~`;
+
 export const pitchOf = ({ note }: SoundingNote): Pitch => note.heads.at(-1)!.pitch;
 export const topOf = (sound: SoundingNote): Midi => midi(pitchOf(sound));
 

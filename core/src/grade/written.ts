@@ -59,14 +59,19 @@ export function written(
   // The words of what is silent now go to the next note that sounds: the text stays whole.
   let unsung: readonly SoundingNote[] = [];
   let sounded = 0;
+  const sung = new Set<SoundingNote>();
   const used = new Set<string>();
   const bringing = new Set(placed.flatMap(({ sound }) => sound ?? []));
   for (const piece of placed) {
     const first = sounded;
     while (sounded < sounds.length && sounds[sounded]!.onset < piece.to) sounded += 1;
-    // Words that a note brings along go with it, also where it comes later than in the tune.
-    const own = sounds.slice(first, sounded).filter((sound) => !bringing.has(sound));
-    if (piece.sound && bringing.delete(piece.sound)) own.push(piece.sound);
+    // Words that a note brings along go with it, also where it comes sooner or later than in the tune.
+    const brought = piece.sound !== null && bringing.delete(piece.sound) ? piece.sound : null;
+    const own = sounds
+      .slice(first, sounded)
+      .filter((sound) => sound !== brought && !bringing.has(sound) && !sung.has(sound));
+    if (brought) own.splice(own.filter(({ onset }) => onset < brought.onset).length, 0, brought);
+    for (const sound of own) sung.add(sound);
     const covered = [...unsung, ...own];
     unsung = piece.sound ? [] : covered.filter(({ note }) => note.words);
     for (const { index, event } of eventsOf(tune, starts, piece, covered, used)) {
@@ -105,7 +110,8 @@ function eventsOf(
     return { ...note, heads: note.heads.map((head) => ({ ...head, pitch: octaveUp(head.pitch, octave) })) };
   };
   if (isExact(sound, from, to)) {
-    const words = joinWords(covered.map((one) => one.note));
+    // The later notes of a tie that stays keep what they have.
+    const words = joinWords(covered.flatMap((one) => (one === sound ? [one.note] : one.chain)));
     const sings = covered.some((one) => one !== sound && one.onset < from) && words.length > 0;
     return sound.chain.map((note, index) => ({
       index: tune.bars.findIndex(({ events }) => events.includes(note)),
@@ -122,7 +128,7 @@ function eventsOf(
       return { index, event: up({ kind: 'note', id, ...place, heads }) };
     }
     const { tuplet: _, words: __, chordSymbol: ___, lineEnd: ____, ...note } = sound.note;
-    const words = joinWords(covered.map((one) => one.note));
+    const words = joinWords(covered.flatMap((one) => one.chain));
     // What is struck again is another note.
     const again = used.has(note.id);
     const symbol = covered.find((one) => one.note.chordSymbol !== undefined)?.note.chordSymbol;

@@ -150,6 +150,40 @@ it('lightens what is played before a repeat where the beginning after it is too 
   expect(plain.bars[2]!.events.length).toBeGreaterThan(2);
 });
 
+describe('words', () => {
+  const song = tuneOf(
+    'G2EG A2c2-|c2AG E4|D2EG A2G2|G8|]\nw: Now bring the lan-tern, bring it__ low, and keep it burn-ing by.',
+    { key: 'G', tempo: '1/4=96' },
+  );
+  const wordsOf = (tune: Tune) =>
+    tune.bars
+      .flatMap(({ events }) => events.filter(isNote))
+      .flatMap(({ words }) => words?.[0]?.text ?? [])
+      .join(' ')
+      .replace(/[^a-z ]/gi, '')
+      .split(/\s+/)
+      .join('');
+  it.each(INSTRUMENTS.flatMap((id) => ([1, 2] as const).map((grade) => [id, grade] as const)))(
+    '%s, grade %i: each syllable once, in its order',
+    (id, grade) => expect(wordsOf(versionOf(song, id, grade).plain)).toBe(wordsOf(song)),
+  );
+});
+
+it('takes a phrase that was moved back to its place, and tells what that breaks', () => {
+  const tune = tuneOf('D2F2|A2F2|G2E2|D4|d2f2|a2f2|g2e2|d4|]', { key: 'D', metre: '2/4', tempo: '1/4=80' });
+  const { graded, decisions } = versionOf(tune, 'violin', 1);
+  const folded = graded!.changes.find(({ kind }) => kind === 'folded')!;
+  expect(Math.abs(folded.semitones!)).toBe(12);
+  const back = arrange(tune, decided(decisions, { version: { kept: [folded.id] } }));
+  expect(back.graded!.undone).toEqual([]);
+  expect(back.graded!.changes.some(({ kind }) => kind === 'folded')).toBe(false);
+  const first = ({ plain }: Arrangement) =>
+    soundingNotes(plain)
+      .filter(({ barIndex }) => barIndex === folded.bar - 1)
+      .map(({ note }) => midi(note.heads.at(-1)!.pitch))[0]!;
+  expect(first(versionOf(tune, 'violin', 1)) - first(back)).toBe(folded.semitones);
+});
+
 describe('laws of simpler versions', () => {
   const anyVersion = fc.tuple(singable, fc.constantFrom(...INSTRUMENTS), fc.constantFrom(1, 2, 3 as const));
   const easier = ({ graded }: Arrangement) => graded!.changes.every(({ direction }) => direction === 'easier');

@@ -6,13 +6,16 @@ import { bowTune } from '../bow/index.ts';
 import { type Form, analyseForm, formLike, layoutOf } from '../form/index.ts';
 import {
   type Breach,
+  type Filling,
   GRADE_NUMBERS,
   type GradeNumber,
   type Limits,
   type Simplified,
+  type TuneWindow,
   changesBetween,
   contractFor,
   fillingsOf,
+  foldIdOf,
   pitchIn,
   likenessOf,
   windowsOf,
@@ -190,19 +193,33 @@ function underWishes(
 ): Attempt {
   const { source, choice, raised } = base;
   const { windows, fillings } = base.simplified;
+  const back = new Set(windows.filter(({ id }) => wishes.kept.has(foldIdOf(id))).map(({ phrase }) => phrase));
   const spoken = windows.map(
     ({ id, starting }) =>
       wishes.kept.has(id) ||
       wishes.chosen.has(id) ||
       starting.some(({ chain }) => chain.some((note) => wishes.locked.has(note.id))),
   );
-  const stays = windows.flatMap(({ id }, index): readonly (readonly [string, string])[] =>
-    spoken[index - 1] || spoken[index] || spoken[index + 1] ? [] : [[id, fillings[index]!.key]],
-  );
+  const stays = windows.flatMap((window, index): readonly (readonly [string, string])[] => {
+    if (spoken[index]) return [];
+    if (back.has(window.phrase)) return [[window.id, atItsPlace(source, window, fillings[index]!, limits)]];
+    return spoken[index - 1] || spoken[index + 1] ? [] : [[window.id, fillings[index]!.key]];
+  });
   const own = { ...wishes, chosen: new Map([...stays, ...wishes.chosen]) };
   const simplified = searchFor(context, source, limits, own, upper, choice).solve(raised);
   const breaches = weighVersion(context, simplified.tune, formLike(simplified.tune, layoutOf(source)), limits);
   return { ...base, simplified, breaches };
+}
+
+/** The same notes at the same times, at their own octave: what becomes of a beat whose phrase is taken back to its place. */
+function atItsPlace(tune: Tune, window: TuneWindow, { pieces }: Filling, limits: Limits): string {
+  const ways = fillingsOf(tune, window, limits, { playable: () => true, folds: [0] });
+  const same = ways.find(
+    (way) =>
+      way.pieces.length === pieces.length &&
+      way.pieces.every(({ from, sound }, index) => from === pieces[index]!.from && sound === pieces[index]!.sound),
+  );
+  return (same ?? ways[0]!).key;
 }
 
 /** Sounds on the longest stroke of the tune as it is. */

@@ -238,6 +238,8 @@ export function whyText({ rules, because }: Pick<GradeChange, 'rules' | 'because
       return 'else a note would sound twice in a row';
     case 'leap':
       return 'else the line would leap where the tune does not';
+    case 'reach':
+      return 'so that all of it lies under the hand';
     case 'pace':
       return 'in step with the simpler beats around it';
     default:
