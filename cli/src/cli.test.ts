@@ -427,6 +427,21 @@ describe('nokta', () => {
     expect((await nokta('grade', DEMO_REEL, '--grade', '1', '-o', 'x.doc')).code).toBe(2);
   });
 
+  it('grade makes a line that goes with the tune, and says what each note is to its chord', async () => {
+    const { out, code } = await nokta('grade', DEMO_REEL, '--grade', '1', '--line', 'drone', '--json');
+    expect(code).toBe(0);
+    const json = JSON.parse(out) as {
+      likeness: number | null;
+      breaches: unknown[];
+      line: { role: string; notes: { bar: number; beat: number; pitches: string[]; tone: string; reason: string }[] };
+    };
+    expect(json).toMatchObject({ likeness: null, breaches: [], line: { role: 'drone' } });
+    expect(json.line.notes[0]).toMatchObject({ bar: 1, beat: 1, pitches: ['G3'], tone: 'root' });
+    expect(json.line.notes[0]!.reason).toContain('G, the root of G; an octave under the tune.');
+    expect((await nokta('grade', DEMO_REEL, '--grade', '2', '--line', 'bass')).out).toContain('to go with the tune');
+    expect((await nokta('finger', DEMO_REEL, '--line', 'bass')).err).toContain('--line goes with --grade');
+  });
+
   it('difficulty says by what it is difficult, phrase by phrase, and what keeps it from an easier grade', async () => {
     const { out } = await nokta('difficulty', DEMO_REEL, '--json');
     const json = JSON.parse(out) as {

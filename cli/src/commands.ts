@@ -27,7 +27,9 @@ import {
   chordText,
   contractTexts,
   featureText,
+  LINE_WORDS,
   gradeChangeText,
+  lineNoteText,
   keyReasons,
   lossText,
   memberText,
@@ -316,7 +318,8 @@ export const grade: Command = async (options) => {
     await writeFile(options.out, saveArrangement(arrangement, ending, contents, { tab: options.tab }));
   }
   const { total, breakdown } = difficultyJson(arrangement);
-  const { slower } = finished(versionOffers(arrangement, options.grade));
+  const { line } = arrangement;
+  const { slower } = line ? { slower: null } : finished(versionOffers(arrangement, options.grade));
   const result = {
     grade: options.grade,
     contract: { name, limits, words: contractTexts(limits) },
@@ -330,7 +333,19 @@ export const grade: Command = async (options) => {
       notes,
       reason: `${gradeChangeText({ kind, ...change })} ${direction === 'easier' ? whyText(change) : ''}`.trim(),
     })),
-    likeness: graded?.likeness ?? 1,
+    // A line that goes with the tune is not like it.
+    likeness: line ? null : (graded?.likeness ?? 1),
+    line: line && {
+      role: line.role,
+      notes: line.notes.map((note) => ({
+        ...place(note.id),
+        note: note.id,
+        pitches: note.pitches.map(pitchName),
+        chord: note.chord,
+        tone: note.tone,
+        reason: lineNoteText(note),
+      })),
+    },
     // Where speed is what costs notes: a tempo in quarters a minute that keeps more.
     slower: slower && { tempo: slower.tempo, likeness: slower.likeness },
     key: keyName(arrangement.tune.bars[0]!.key),
@@ -339,7 +354,9 @@ export const grade: Command = async (options) => {
   if (options.json) return json(result);
   return [
     `${tune.title}, grade ${options.grade} (${name}) for the ${instrument.name.toLowerCase()}, in ${result.key}`,
-    `  ${Math.round(100 * result.likeness)} % like the tune; difficulty ${total.toFixed(1)} of 10`,
+    result.likeness === null
+      ? `  ${LINE_WORDS[line!.role].name}, to go with the tune; difficulty ${total.toFixed(1)} of 10`
+      : `  ${Math.round(100 * result.likeness)} % like the tune; difficulty ${total.toFixed(1)} of 10`,
     ...(slower
       ? [`  ${slowerText(slower, arrangement.tune.bars[0]!.metre)} like the tune (--tempo ${slower.tempo})`]
       : []),

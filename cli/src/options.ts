@@ -2,7 +2,7 @@
 import { extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { FIRST_DECISIONS, decided, type Decisions } from '@nokta/core/arrange';
-import type { GradeNumber } from '@nokta/core/grade';
+import { LINE_ROLES, type GradeNumber } from '@nokta/core/grade';
 import {
   INSTRUMENT,
   INSTRUMENTS,
@@ -108,6 +108,7 @@ const SPEC = {
   'max-slur': { type: 'string' },
   slurs: { type: 'string', default: 'keep' },
   grade: { type: 'string' },
+  line: { type: 'string' },
   'keep-key': { type: 'boolean', default: false },
   density: { type: 'string' },
   'every-mark': { type: 'boolean', default: false },
@@ -183,7 +184,10 @@ export function readOptions(args: readonly string[]): CliOptions {
   const tuneSlurs = oneOf('--slurs', values.slurs, TUNE_SLURS);
   const start = values.start === undefined ? null : oneOf('--start', values.start, ['down', 'up'] as const);
   const pattern = values.pattern === undefined ? null : oneOf('--pattern', values.pattern, PATTERN_IDS);
+  const line = values.line === undefined ? null : oneOf('--line', values.line, LINE_ROLES);
   const grade = values.grade === undefined ? null : (wholeNumber('--grade', values.grade, 1, 6) as GradeNumber);
+  if (line !== null && grade === null)
+    throw new UsageError('--line goes with --grade: it says what the line may ask of the hand.');
   if (positionals.length > 1) throw new UsageError(`One file at a time, please: ${positionals.join(', ')}.`);
   return {
     file: positionals[0] ?? null,
@@ -215,6 +219,7 @@ export function readOptions(args: readonly string[]): CliOptions {
       },
       version: {
         grade: grade ?? (values.bare ? ('bare' as const) : ('tune' as const)),
+        line,
         kept: values['keep-key'] ? ['key'] : [],
         ...(values.density !== undefined && { density: wholeNumber('--density', values.density, 0, 100) / 100 }),
       },

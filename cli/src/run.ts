@@ -14,6 +14,7 @@ import {
   type Command,
 } from './commands.ts';
 import { PATTERN_IDS } from '@nokta/core/bow';
+import { LINE_ROLES } from '@nokta/core/grade';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { LANE_IDS } from '@nokta/core/sheet';
 import { sheet } from './sheet.ts';
@@ -87,6 +88,8 @@ or - with --from and one of these endings.
   --slurs S                 keep, prefer or ignore the tune's slurs (keep)
   --every-mark              a sign on every stroke, not only where one is needed
   --grade N                 1 to 6: the version for that grade, under its contract
+  --line L                  ${LINE_ROLES.join(', ')}: with --grade, a line that goes
+                            with the tune in its place
   --keep-key                such a version stays in the tune's key
   --density N               0 to 100: how much a richer version adds (50)
   --keep-fingers            keep the fingers and strings that the file brings along

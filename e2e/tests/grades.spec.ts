@@ -57,6 +57,37 @@ test('says before it is made what a version would be, and makes it slower', asyn
   await expectAccessible(page);
 });
 
+test('makes a line that goes with the tune, hears both, takes another note, undoes, and keeps it over a reload', async ({
+  page,
+}) => {
+  const side = await openGrades(page, REEL, 'M:4/4\nL:1/8\nQ:1/4=160\nK:G');
+  const steps = side.getByRole('list', { name: 'Steps' });
+  await steps.getByRole('button', { name: /^1 / }).press('Enter');
+  const offered = side.getByRole('button', { name: 'Open strings, grade 1' });
+  if (!(await offered.isVisible())) await side.getByText('Or a line that goes with it').press('Enter');
+  await offered.press('Enter');
+  await expect(side.getByRole('heading', { name: 'Open strings, grade 1' })).toBeVisible({ timeout: 30_000 });
+  await expect(side.getByText('It keeps its promise.')).toBeVisible();
+  await expectEngraved(page);
+  // Every finger of it is an open string, but where the chord has none.
+  await expect(notesOf(page, 'A1').first()).toHaveAccessibleName(/open/);
+  await notesOf(page, 'A1').first().click();
+  await expect(side.getByText(/^[A-G], the (root|fifth) of G; .* under the tune\.$/)).toBeVisible();
+  await side.getByRole('button', { name: 'A1 with the tune' }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Stop' }).first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  const other = side.getByRole('group', { name: 'Another note here' }).getByRole('button').first();
+  const name = (await other.textContent())!.trim();
+  await other.press('Enter');
+  await expect(side.getByText(new RegExp(`^${name.replace(/\d/, '')}, `))).toBeVisible();
+  await side.getByRole('button', { name: 'As it was', exact: true }).press('Enter');
+  await expect(side.getByRole('button', { name: 'As it was', exact: true })).toBeHidden();
+  await saved(page);
+  await expectAccessible(page);
+  await page.reload();
+  await expect(side.getByRole('heading', { name: 'Open strings, grade 1' })).toBeVisible({ timeout: 30_000 });
+});
+
 test('makes a grade 1 and a grade 4, drops a change, hears both, undoes, and keeps it over a reload', async ({
   page,
 }) => {

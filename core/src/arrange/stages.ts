@@ -15,6 +15,7 @@ import {
 } from '../bow/index.ts';
 import { analyseForm, formLike, isTooLongToPart, layoutOf, type Form } from '../form/index.ts';
 import { breachesOf, checkOf, limitsOf, type Breach, type Change, type Check } from '../grade/index.ts';
+import { companionLine, type CompanionLine } from '../ensemble/index.ts';
 import { handFor, type Hand, type Fingering } from '../hand/index.ts';
 import { keyStage, type Instrument, type TensionReport, type Tuning } from '../instrument/index.ts';
 import { signedTune, workingTempo, type Bpm, type Tune } from '../music/index.ts';
@@ -48,6 +49,8 @@ export interface Facts extends Given {
   readonly changes: readonly Change[];
   /** What a grade's version changes, and how much of the tune it is; null where no grade was asked for. */
   readonly graded: GradedFacts | null;
+  /** What goes with the tune in its place; null where it is the tune that is played. */
+  readonly line: CompanionLine | null;
   /** The first and each other time round, where phrases change when they come again; none where they do not. */
   readonly rounds: readonly Round[];
   /** What the arrangement, as it is fingered and bowed, breaks of its grade's contract. */
@@ -87,6 +90,8 @@ function withoutAccents(bowing: Bowing, { strokeSigns }: Decisions['signs']): Bo
 }
 
 const NO_BREACHES: readonly Breach[] = [];
+const NO_CHANGES: readonly Change[] = [];
+const NO_ROUNDS: readonly Round[] = [];
 export const STAGES = [
   stage('key', ['key'], ['source'], ({ key }, { source }) => keyStage(key, source)),
   stage('pace', ['pace'], ['source'], ({ pace }, { source }) => ({ tempo: workingTempo(source, pace.tempo) })),
@@ -94,8 +99,13 @@ export const STAGES = [
     'version',
     ['version'],
     ['inKey', 'instrument', 'tuning', 'tempo', 'timeRound'],
-    ({ version }, { inKey, instrument, tuning, tempo, timeRound }) =>
-      versionOf(version, { tune: inKey, instrument, tuning, tempo }, timeRound),
+    ({ version }, { inKey, instrument, tuning, tempo, timeRound }) => {
+      const context = { tune: inKey, instrument, tuning, tempo };
+      const limits = limitsOf(version, instrument.hand);
+      if (!version.line || !limits) return { ...versionOf(version, context, timeRound), line: null };
+      const line = companionLine(version.line, { ...context, limits }, version.chosen);
+      return { plain: line.tune, changes: NO_CHANGES, graded: null, rounds: NO_ROUNDS, line };
+    },
   ),
   stage('signs', ['signs'], ['plain'], ({ signs }, { plain }) => ({ tune: signedTune(plain, signs) })),
   // A version has the phrases of its tune, however little of them it keeps. Held phrases are in the tune itself.

@@ -27,6 +27,9 @@ export interface VersionOffers {
   readonly slower: VersionOffer | null;
 }
 
+/** Of a version that keeps less of its tune than this, a line that goes with the tune is worth more. */
+export const LINE_FLOOR = 0.6;
+
 /** Tempi that are tried, as shares of the one that was chosen. */
 const SLOWER = [0.85, 0.7, 0.55] as const;
 /** Clearly more, in likeness; and as good as the best. */

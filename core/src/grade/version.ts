@@ -21,8 +21,14 @@ export type Slots = Readonly<Record<string, Readonly<Record<string, SlotFill>>>>
 /** No tune comes round more often. */
 export const MOST_ROUNDS = 9;
 
+/** What goes with the tune in its place: open strings and what is as easy, a bass, off-beats, a second voice. */
+export const LINE_ROLES = ['drone', 'bass', 'off-beats', 'second'] as const;
+export type LineRole = (typeof LINE_ROLES)[number];
+
 export interface VersionDecisions {
   readonly grade: GradeId;
+  /** A line that goes with the tune, under the grade's contract; null for the tune itself. */
+  readonly line: LineRole | null;
   /** What the arrangement is called; null where its grade and instrument say enough. */
   readonly name: string | null;
   /** A contract of the teacher's own in the place of the grade's. */
@@ -45,6 +51,7 @@ const windowId = z.string().max(160);
 
 const FIRST: VersionDecisions = {
   grade: 'tune',
+  line: null,
   name: null,
   contract: null,
   kept: [],
@@ -59,6 +66,7 @@ const FIRST: VersionDecisions = {
 export const versionSlice = slice<VersionDecisions>({
   schema: z.strictObject({
     grade: gradeSchema,
+    line: z.enum(LINE_ROLES).nullable(),
     name: z.string().trim().min(1).max(80).nullable(),
     contract: z.strictObject({ name: z.string().trim().min(1).max(60), limits: limitsSchema }).nullable(),
     kept: z.array(windowId).max(5000),

@@ -75,7 +75,10 @@ export function stringChoices(places: Places, strings: number, most: number | nu
 type Strings = ReturnType<typeof stringChoices>;
 const strings = new WeakMap<Limits, Map<string, Strings>>();
 
-/** The strings that may be chosen among under a contract, with what can be stopped on each. */
+/**
+ * The strings that may be chosen among under a contract, with what can be stopped on each.
+ * @example stringsUnder({ instrument: INSTRUMENT.violin, tuning: standardTuning(INSTRUMENT.violin) }, contractFor('violin', 1).limits).length // 3
+ */
 export function stringsUnder(
   { instrument, tuning }: Pick<VersionContext, 'instrument' | 'tuning'>,
   limits: Limits,

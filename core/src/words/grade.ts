@@ -7,6 +7,7 @@ import type {
   Limits,
   Rule,
   SlotFill,
+  LineRole,
   VersionDecisions,
 } from '../grade/index.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
@@ -140,13 +141,24 @@ const BREACHES: Readonly<Record<Rule, string>> = {
 /** @example breachText('ties') // 'A tie.' */
 export const breachText = (rule: Rule): string => BREACHES[rule];
 
+type NamedVersion = Pick<VersionDecisions, 'grade' | 'name'> & Partial<Pick<VersionDecisions, 'line'>>;
+
+/** What the lines are called that go with a tune, and what they are. */
+export const LINE_WORDS: Readonly<Record<LineRole, { readonly name: string; readonly about: string }>> = {
+  drone: { name: 'Open strings', about: 'What rings along, in the rhythm of the tune.' },
+  bass: { name: 'Bass', about: 'Root and fifth on the strong beats.' },
+  'off-beats': { name: 'Off-beats', about: 'Notes of the chord between the strong beats.' },
+  second: { name: 'Second voice', about: 'A third or a sixth under the tune.' },
+};
+
 /**
  * Which version an arrangement is, as it stands on sheets and in lists; empty for the tune itself.
  * @example versionText({ grade: 2, name: null }) // 'grade 2'
  */
-export function versionText({ grade, name }: Pick<VersionDecisions, 'grade' | 'name'>): string {
+export function versionText({ grade, name, line = null }: NamedVersion): string {
   if (name) return name;
   if (grade === 'tune') return '';
+  if (line) return `${LINE_WORDS[line].name.toLowerCase()}, grade ${grade}`;
   return grade === 'bare' ? 'bare version' : `grade ${grade}`;
 }
 
@@ -305,8 +317,9 @@ export const featureText = (feature: Feature, value: number): string =>
  * What an arrangement is called in lists: its name, or its version and instrument.
  * @example versionName({ grade: 2, name: null }, 'cello') // 'Grade 2, cello'
  */
-export function versionName({ grade, name }: Pick<VersionDecisions, 'grade' | 'name'>, instrument: string): string {
+export function versionName({ grade, name, line = null }: NamedVersion, instrument: string): string {
   if (name) return name;
+  if (line) return `${LINE_WORDS[line].name}, grade ${grade}, ${instrument}`;
   const version = grade === 'tune' ? 'The tune' : grade === 'bare' ? 'Bare' : `Grade ${grade}`;
   return `${version}, ${instrument}`;
 }

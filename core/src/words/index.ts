@@ -3,6 +3,7 @@ export * from './naming.ts';
 export * from './hand.ts';
 export * from './bow.ts';
 export * from './grade.ts';
+export * from './line.ts';
 export * from './harmony.ts';
 export * from './instrument.ts';
 export * from './key.ts';

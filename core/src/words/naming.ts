@@ -53,7 +53,8 @@ export function wayText(semitones: number): string {
   return `${distanceText(size)} ${semitones > 0 ? 'up' : 'down'}`;
 }
 
-function distanceText(size: number): string {
+/** @example distanceText(9) // 'a major sixth' */
+export function distanceText(size: number): string {
   if (size === 0) return 'no way';
   if (size === 1) return 'a semitone';
   if (size === 2) return 'a tone';

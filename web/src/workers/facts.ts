@@ -15,6 +15,7 @@ const SHOWN = [
   'tension',
   'changes',
   'graded',
+  'line',
   'rounds',
   'breaches',
   'form',

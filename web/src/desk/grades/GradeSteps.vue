@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** Six steps from first pieces to everything: where the tune stands, what each asks, and what it breaks. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { ownGrade, type GradeFit, type LadderStep, type VersionOffers } from '@nokta/core/compare';
+import { LINE_FLOOR, ownGrade, type GradeFit, type LadderStep, type VersionOffers } from '@nokta/core/compare';
 import { placesOf } from '@nokta/core/arrange';
-import { brokenRules, type Breach, type GradeNumber, type Rule } from '@nokta/core/grade';
+import { LINE_ROLES, brokenRules, isGraded, type Breach, type GradeNumber, type Rule } from '@nokta/core/grade';
 import type { BarBeat } from '@nokta/core/form';
 import { keyName, transposeKey } from '@nokta/core/music';
-import { breachText, contractTexts, offerText, slowerText } from '@nokta/core/words';
+import { LINE_WORDS, breachText, contractTexts, offerText, slowerText } from '@nokta/core/words';
 import { STALE } from '../../workers/protocol.ts';
 import { useDesk } from '../rooms/store.ts';
 import { useGradeActions } from './actions.ts';
@@ -21,8 +21,8 @@ const step = shallowRef<LadderStep | null>(null);
 const done = ref(0);
 const chosen = ref<GradeNumber | null>(null);
 const current = computed(() => {
-  const grade = desk.record?.decisions.version.grade;
-  return typeof grade === 'number' ? grade : null;
+  const version = desk.record?.decisions.version;
+  return version && isGraded(version.grade) && !version.line ? version.grade : null;
 });
 let asking = new AbortController();
 
@@ -74,6 +74,8 @@ watch(
   },
   { immediate: true },
 );
+/** Of the tune so little is left that a line with it serves better. */
+const servesBetter = computed(() => offers.value !== null && offers.value.here.likeness < LINE_FLOOR);
 /** The key that the version would be in. */
 const offeredKey = computed(() => {
   const key = desk.tune?.tune.bars[0]?.key;
@@ -139,18 +141,14 @@ function fitText({ breaches }: GradeFit): string {
             <b>{{ fit.grade }}</b>
             <span>{{ fit.contract.name }}</span>
             <small>{{
-              fit.grade === desk.record?.decisions.version.grade
-                ? 'this version'
-                : fit.grade === own
-                  ? 'the tune as it is'
-                  : fitText(fit)
+              fit.grade === current ? 'this version' : fit.grade === own ? 'the tune as it is' : fitText(fit)
             }}</small>
           </button>
         </li>
       </ol>
       <template v-if="shown">
         <v-btn
-          v-if="shown.grade !== desk.record?.decisions.version.grade && shown.grade !== own"
+          v-if="shown.grade !== current && shown.grade !== own"
           class="make"
           variant="flat"
           color="primary"
@@ -173,6 +171,22 @@ function fitText({ breaches }: GradeFit): string {
             >{{ slowerText(offers.slower, metre) }}</v-btn
           >
         </div>
+        <details :key="`lines ${servesBetter}`" :open="servesBetter">
+          <summary>Or a line that goes with it</summary>
+          <p v-if="servesBetter">So little of the tune would be left that a line with it may serve better.</p>
+          <ul class="lines">
+            <li v-for="role in LINE_ROLES" :key="role">
+              <v-btn
+                size="small"
+                variant="outlined"
+                :aria-label="`${LINE_WORDS[role].name}, grade ${shown.grade}`"
+                @click="actions.makeLine(shown.grade, role)"
+                >{{ LINE_WORDS[role].name }}</v-btn
+              >
+              <span>{{ LINE_WORDS[role].about }}</span>
+            </li>
+          </ul>
+        </details>
         <details :key="String(shown.grade === current)" :open="shown.grade !== current">
           <summary>Grade {{ shown.grade }} promises</summary>
           <ul class="words">

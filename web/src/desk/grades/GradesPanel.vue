@@ -10,6 +10,7 @@ import ChangeCards from './ChangeCards.vue';
 import ChordsCard from './ChordsCard.vue';
 import ContractCard from './ContractCard.vue';
 import DifficultyCard from './DifficultyCard.vue';
+import LineCard from './LineCard.vue';
 import GradeSteps from './GradeSteps.vue';
 import RoundsCard from './RoundsCard.vue';
 import SungCard from './SungCard.vue';
@@ -41,8 +42,10 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
 <template>
   <div v-if="desk.arrangement" class="panel">
     <ChoiceCards label="Version" :choices="VERSIONS" :chosen="plainGrade" @choose="desk.showVersion" />
+    <LineCard v-if="decided.line" />
     <section v-if="decided.grade !== 'tune'" aria-labelledby="version-title">
-      <h3 id="version-title">
+      <h3 v-if="decided.line" id="version-title">Its name</h3>
+      <h3 v-else id="version-title">
         {{ isGraded(decided.grade) ? `Grade ${decided.grade}` : 'Bare' }}
       </h3>
       <p v-if="graded">
@@ -53,7 +56,7 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
             : `It breaks its promise in ${desk.arrangement.breaches.length === 1 ? 'one place' : `${desk.arrangement.breaches.length} places`}.`
         }}
       </p>
-      <div class="row">
+      <div v-if="!decided.line" class="row">
         <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="desk.hear()"
           >{{ desk.selectedPhrase?.label }} here</v-btn
         >
@@ -103,7 +106,7 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
       </ul>
     </section>
     <SungCard v-if="graded?.sung" />
-    <RoundsCard />
+    <RoundsCard v-if="!decided.line" />
     <ChordsCard />
     <TogetherCard />
     <DifficultyCard />

@@ -1,6 +1,6 @@
 /** What is decided about a version: its grade and contract, what stays, what is chosen otherwise, its name. */
 import type { UndoneWish } from '@nokta/core/version';
-import { contractOf, type Contract, type GradeNumber, type VersionDecisions } from '@nokta/core/grade';
+import { contractOf, type Contract, type GradeNumber, type LineRole, type VersionDecisions } from '@nokta/core/grade';
 import { withChord } from '@nokta/core/harmony';
 import {
   barStarts,
@@ -11,6 +11,7 @@ import {
   type Ticks,
   type Tune,
 } from '@nokta/core/music';
+import { LINE_WORDS } from '@nokta/core/words';
 import { useSlots } from '../rooms/slots.ts';
 import { useDesk } from '../rooms/store.ts';
 
@@ -23,6 +24,12 @@ export function useGradeActions() {
     const instrument = desk.record?.decisions.key.instrument;
     desk.spoken = instrument ? `Grade ${grade} for the ${instrument}` : `Grade ${grade}`;
     return desk.showVersion(grade);
+  }
+
+  /** What goes with the tune in its place. */
+  function makeLine(grade: GradeNumber, line: LineRole): Promise<void> {
+    desk.spoken = `${LINE_WORDS[line].name}, grade ${grade}`;
+    return desk.showVersion(grade, undefined, line);
   }
 
   /** The same, at a slower tempo of its own. */
@@ -49,6 +56,15 @@ export function useGradeActions() {
       { chosen: { ...now.chosen, [windowId]: key }, kept: now.kept.filter((id) => id !== windowId) },
       'change it another way',
     );
+  }
+
+  /** A choice is taken back. */
+  function chooseAgain(id: string): Promise<void> {
+    const now = decided();
+    if (!now) return Promise.resolve();
+    const { [id]: _, ...chosen } = now.chosen;
+    desk.spoken = 'As it was';
+    return decide({ chosen }, 'take a choice back');
   }
 
   /** The selected note must stay, or need not. */
@@ -127,11 +143,20 @@ export function useGradeActions() {
     if (tune) desk.hear({ tune });
   }
 
+  /** The line on the desk, and the tune that it goes with. */
+  function hearWithTune(): void {
+    const [tune, line] = [before(), desk.arrangement?.tune];
+    if (tune && line) desk.hear({ tunes: [tune, line] });
+  }
+
   return {
     decided,
     decide,
     makeGrade,
     makeSlower,
+    makeLine,
+    chooseAgain,
+    hearWithTune,
     toggleChange,
     choose,
     toggleNote,

@@ -3,7 +3,7 @@ import { dequal } from 'dequal';
 import { computed, ref, type Ref, type ShallowRef } from 'vue';
 import type { ArrangementRecord, TuneRecord } from '@nokta/api';
 import { FIRST_DECISIONS, bestOctave, decided, type DecisionChange, type Decisions } from '@nokta/core/arrange';
-import type { GradeId } from '@nokta/core/grade';
+import type { GradeId, LineRole } from '@nokta/core/grade';
 import { instrumentOf, type InstrumentId, type InstrumentMake } from '@nokta/core/instrument';
 import type { Bpm } from '@nokta/core/music';
 import { arrangementNames } from '@nokta/core/words';
@@ -57,14 +57,15 @@ export function createArranging({ tune, records, currentId, record, problem, set
     await makeArrangement({ ...change, pace: { tempo } });
   }
 
-  /** A version for a grade and an instrument: the one that there is, or a new one. */
-  async function showVersion(grade: GradeId, instrument?: InstrumentId): Promise<void> {
+  /** A version for a grade and an instrument, or a line that goes with it: the one that there is, or a new one. */
+  async function showVersion(grade: GradeId, instrument?: InstrumentId, line: LineRole | null = null): Promise<void> {
     const now = record.value;
     const own = instrument ?? now?.decisions.key.instrument;
     if (!now || !tune.value || !own) return;
-    const known = versionIn(records.value, wantedAs(grade, own, now.decisions));
+    const known = versionIn(records.value, { ...wantedAs(grade, own, now.decisions), line });
     if (known) return switchTo(known.id);
-    await makeArrangement(versionChange(grade, own, tune.value, now.decisions));
+    const change = versionChange(grade, own, tune.value, now.decisions);
+    await makeArrangement({ ...change, version: { ...change.version, line } });
   }
 
   /** Whether there is such a version, and whether it is on the desk. */
@@ -129,16 +130,16 @@ type Identity = ReturnType<typeof identityOf>;
 
 /** What that version would be, without making anything of it: no octave has to be found to know it again. */
 function wantedAs(grade: GradeId, instrument: InstrumentId, now: Decisions): Identity {
-  const here = { ...identityOf(now), grade, name: null, contract: null };
+  const here = { ...identityOf(now), grade, line: null, name: null, contract: null };
   if (instrument === now.key.instrument) return here;
   return { ...here, instrument, make: null, tuning: 'standard', who: null, limits: FIRST_DECISIONS.hand.limits };
 }
 
 /** What makes a version this one and no other; how it is fingered and bowed does not. */
-function identityOf({ version: { grade, name, contract }, key, hand: { learner, limits } }: Decisions) {
+function identityOf({ version: { grade, line, name, contract }, key, hand: { learner, limits } }: Decisions) {
   const { instrument, make, tuning, transpose } = key;
   const who = learner && (learner.id ?? learner.name);
-  return { grade, name, contract, instrument, make, tuning, key: ((transpose % 12) + 12) % 12, who, limits };
+  return { grade, line, name, contract, instrument, make, tuning, key: ((transpose % 12) + 12) % 12, who, limits };
 }
 
 /** The version that was wanted, if there is one: size, tuning, hand, contract and name are part of what it is. */
