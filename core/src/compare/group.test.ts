@@ -35,6 +35,18 @@ describe('one key for a group', () => {
     expect(cello! - bass!).toBeGreaterThanOrEqual(0);
   });
 
+  it('moves nobody by an octave whom the tune fits where it is, though it were easier there', () => {
+    const march = tuneOf('d3e f2d2|g3f e2A2|f3e d2B2|A6 A2|d3e f2d2|g3f e2c2|d2f2 e2c2|d8|]', {
+      key: 'D',
+      tempo: '1/4=90',
+    });
+    const members = [member('violin'), member('violin', 3), member('violin', 1), member('cello')];
+    const at = finished(groupKeys(march, members)).find(({ within }) => within === 0)!;
+    const [all, third, , cello] = at.places;
+    expect([all!.choice.transpose, third!.choice.transpose, third!.simpler]).toEqual([0, 0, false]);
+    expect(cello!.choice.transpose).toBeLessThan(0);
+  });
+
   it('puts keys first in which the fewest need a simpler version, then the worst served keep most, then what asks least', () => {
     const found = finished(groupKeys(REEL, [member('violin', 1), member('cello', 3)]));
     const order = found.map(({ simpler, places, dearer }) => {

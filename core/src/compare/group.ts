@@ -5,7 +5,7 @@
 import type { GradeNumber } from '../grade/index.ts';
 import { keyStage } from '../instrument/index.ts';
 import { placedNotes, workingTempo, type Key, type Semitones, type Tune } from '../music/index.ts';
-import { decided, type Decisions } from '../arrange/index.ts';
+import { decided, openingOctave, type Decisions } from '../arrange/index.ts';
 import { fitOf } from './grades.ts';
 import { KEYS, keyChoices, withinOctave, type KeyChoice } from './keys.ts';
 
@@ -17,7 +17,7 @@ export interface GroupMember {
 
 /** What a member has in a key. */
 export interface MemberPlace {
-  /** The easiest octave for it. */
+  /** The octave in which the tune opens for it; the easiest where that lets more of it be played. */
   readonly choice: KeyChoice;
   /** What in the tune, as it is there, is more than the member's grade asks for, place by place. */
   readonly beyond: number;
@@ -57,9 +57,7 @@ export function* groupKeys(source: Tune, members: readonly GroupMember[]): Gener
     const choices = step.value;
     const places: MemberPlace[] = [];
     for (const within of KEYS) {
-      // They come with the easiest first, and each key is there.
-      const choice = choices.find(({ transpose }) => withinOctave(transpose) === within)!;
-      places.push(placeIn(source, decisions, choice, grade));
+      places.push(placeFor(source, decisions, choices, within, grade));
       yield (all.length + 0.5 + places.length / (2 * KEYS.length)) / members.length;
     }
     all.push(places);
@@ -88,6 +86,25 @@ export function* groupKeys(source: Tune, members: readonly GroupMember[]): Gener
 
 /** What the member keeps who is served worst, in whole percent: less is no difference to anybody. */
 const worst = ({ places }: GroupKey): number => Math.min(...places.map(({ keeps }) => Math.round(100 * keeps)));
+
+/** Where the tune opens in that key; in the easiest octave only where that lets more of it be played. */
+function placeFor(
+  source: Tune,
+  decisions: Decisions,
+  choices: readonly KeyChoice[],
+  within: Semitones,
+  grade: GradeNumber | null,
+): MemberPlace {
+  // They come with the easiest first, and each key is there.
+  const here = choices.filter(({ transpose }) => withinOctave(transpose) === within);
+  const easiest = here[0]!;
+  const opening = openingOctave(source, decided(decisions, { key: { transpose: within } }));
+  const asItIs = here.find(({ transpose, fits }) => transpose === opening && fits) ?? easiest;
+  const place = placeIn(source, decisions, asItIs, grade);
+  if (!place.simpler || asItIs === easiest) return place;
+  const other = placeIn(source, decisions, easiest, grade);
+  return other.keeps > place.keeps ? other : place;
+}
 
 function placeIn(source: Tune, decisions: Decisions, choice: KeyChoice, grade: GradeNumber | null): MemberPlace {
   const share = (lost: number) => 1 - lost / Math.max(1, placedNotes(source).length);

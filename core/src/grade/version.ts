@@ -39,6 +39,8 @@ export interface VersionDecisions {
   readonly locked: readonly string[];
   /** By window: another way to fill it. */
   readonly chosen: Readonly<Record<string, string>>;
+  /** The simpler grades of the tune climb in one key; else each in the one that is best for it. */
+  readonly oneKey: boolean;
   /** Richer than the tune: how much is added, as a share of the places where something could be. */
   readonly density: number;
   readonly rhythm: (typeof RHYTHMS)[number];
@@ -57,6 +59,7 @@ const FIRST: VersionDecisions = {
   kept: [],
   locked: [],
   chosen: {},
+  oneKey: true,
   density: 0.5,
   rhythm: 'sung',
   repeated: 'as-sung',
@@ -72,6 +75,7 @@ export const versionSlice = slice<VersionDecisions>({
     kept: z.array(windowId).max(5000),
     locked: z.array(z.string().max(64)).max(5000),
     chosen: z.record(windowId, z.string().max(400)),
+    oneKey: z.boolean(),
     density: z.number().min(0).max(1),
     rhythm: z.enum(RHYTHMS),
     repeated: z.enum(REPEATED),

@@ -83,7 +83,7 @@ export function* versionAhead(version: VersionDecisions, context: Context): Gene
 }
 
 /** What a version is made from, and what is wished of it. */
-function askedOf({ contract, kept, locked, chosen, density, ...more }: VersionDecisions, context: Context) {
+function askedOf({ contract, kept, locked, chosen, oneKey, density, ...more }: VersionDecisions, context: Context) {
   const { tune } = context;
   const sung = hasWords(tune);
   const loose = sung ? loosenedOnce(tune, { kept, ...more }) : { tune, changes: [] };
@@ -95,7 +95,7 @@ function askedOf({ contract, kept, locked, chosen, density, ...more }: VersionDe
     chosen: new Map(Object.entries(chosen)),
     otherKey: !kept.includes('key'),
     otherOctave: !kept.includes('octave'),
-    oneKey: true,
+    oneKey,
     limits: contract?.limits ?? null,
     density,
   };

@@ -129,6 +129,17 @@ describe('words', () => {
   );
 });
 
+it('keeps the grades in one key, unless a teacher lets one have its own', () => {
+  const { tune: music, key, metre, tempo } = VERSION_TRUTH.find(({ name }) => name === 'air in F')!;
+  const tune = tuneOf(music, { key, metre: metre ?? '4/4', tempo });
+  const own = versionOf(tune, 'viola', 2);
+  const alone = arrange(tune, decided(own.decisions, { version: { oneKey: false } }));
+  const home = (one: Arrangement) => ((one.graded!.transpose % 12) + 12) % 12;
+  expect(home(own)).toBe(home(versionOf(tune, 'viola', 1)));
+  expect(home(alone)).not.toBe(home(own));
+  expect(alone.breaches).toEqual([]);
+});
+
 it('takes a phrase that was moved back to its place, and tells what that breaks', () => {
   const tune = tuneOf('D2F2|A2F2|G2E2|D4|d2f2|a2f2|g2e2|d4|]', { key: 'D', metre: '2/4', tempo: '1/4=80' });
   const { graded, decisions } = versionOf(tune, 'violin', 1);

@@ -3,6 +3,7 @@
 import { computed, ref, watch } from 'vue';
 import { mdiPlay } from '@mdi/js';
 import { isGraded } from '@nokta/core/grade';
+import { keyName } from '@nokta/core/music';
 import { changeText } from '@nokta/core/words';
 import { useDesk } from '../rooms/store.ts';
 import ChoiceCards from '../../theme/parts/ChoiceCards.vue';
@@ -36,6 +37,10 @@ watch(
 );
 /** Above the tune's own grade: nothing is made easier. */
 const isRicher = computed(() => (graded.value?.changes ?? []).every(({ direction }) => direction === 'richer'));
+const ownKey = computed(() => {
+  const key = desk.arrangement?.tune.bars[0]?.key;
+  return key ? keyName(key) : '';
+});
 const locked = computed(() => desk.selected !== null && decided.value.locked.includes(desk.selected.of));
 </script>
 
@@ -74,6 +79,13 @@ const locked = computed(() => desk.selected !== null && decided.value.locked.inc
           >This note stays <kbd>L</kbd></v-btn
         >
       </div>
+      <v-checkbox
+        v-if="graded && !isRicher"
+        label="In one key with the other grades"
+        :model-value="decided.oneKey"
+        @update:model-value="actions.setOneKey(Boolean($event))"
+      />
+      <p v-if="graded && !decided.oneKey">It is in {{ ownKey }}; other grades may be in another key.</p>
       <v-slider
         v-if="graded && isRicher"
         label="How much is added"

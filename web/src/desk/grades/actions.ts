@@ -130,6 +130,9 @@ export function useGradeActions() {
     return desk.setFields({ bars }, name === '' ? 'take a chord away' : `chord ${name}`);
   }
 
+  const setOneKey = (oneKey: boolean) =>
+    decide({ oneKey }, oneKey ? 'keep the grades in one key' : 'let this grade have a key of its own');
+
   const setDensity = (density: number) => decide({ density }, 'change how much is added');
 
   /** The tune that the version was made from, in the version's key. */
@@ -164,6 +167,7 @@ export function useGradeActions() {
     setContract,
     setName,
     setDensity,
+    setOneKey,
     setSung,
     setSlot: useSlots(),
     setChord,
