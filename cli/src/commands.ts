@@ -1,7 +1,7 @@
 /** The commands. Each returns what goes to standard output. */
 import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { arrange, decided, markedTune, placesOf, type Arrangement } from '@nokta/core/arrange';
+import { markedTune, placesOf, type Arrangement } from '@nokta/core/arrange';
 import {
   gradeFits,
   groupKeys,
@@ -16,7 +16,6 @@ import {
 import { ENDINGS, endingOf, saveArrangement, type Ending } from '@nokta/core/files';
 import { analyseForm } from '@nokta/core/form';
 import { contractFor, difficultyOf, type Feature } from '@nokta/core/grade';
-import { takeBrought } from '@nokta/core/hand';
 import { foundIn, functionOf, harmonyOf, plainName } from '@nokta/core/harmony';
 import { lossesIn, type Problem } from '@nokta/core/formats';
 import { instrumentOf, parseTuning, retuningSteps, tensionReport, tuningText } from '@nokta/core/instrument';
@@ -40,6 +39,7 @@ import {
   stringCautions,
   whyText,
 } from '@nokta/core/words';
+import { askedFor } from './asked.ts';
 import { readTune } from './input.ts';
 import { bowJson, bowText, fingeringJson, fingeringText, formJson, formLines } from './json.ts';
 import { UsageError, type CliOptions } from './options.ts';
@@ -54,10 +54,9 @@ export const convert: Command = async (options) => {
   const ending = out === null ? null : endingOf(out);
   if (out === null || ending === null)
     throw new UsageError(`Say where to write with -o, a name ending in ${ENDINGS.map((one) => `.${one}`).join(', ')}.`);
-  const { tune, notices, tags, versions, arrangements } = await readTune(options);
-  const arrangement = arrange(tune, options.decisions);
+  const { tune, notices, tags, versions, arrangements, decisions, arrangement } = await askedFor(options);
   // What a Nokta file decided goes on into the next one; else what the options say.
-  const decided = arrangements.length > 0 ? arrangements : [options.decisions];
+  const decided = arrangements.length > 0 ? arrangements : [decisions];
   const contents = { tune, arrangements: decided, tags, versions };
   await writeFile(out, saveArrangement(arrangement, ending, contents, { tab: options.tab }));
   const lost = [...notices, ...notWritten(markedTune(arrangement), ending)];
@@ -74,7 +73,9 @@ export const convert: Command = async (options) => {
     lost.length === 0
       ? 'Everything was carried over.'
       : `${lost.length} ${lost.length === 1 ? 'notice' : 'notices'}, see above.`;
-  return `${tune.title}: ${tune.bars.length} bars in ${summary.key}, written to ${out}. ${told}`;
+  const octaves = options.transposed || options.asDecided ? 0 : arrangement.decisions.key.transpose / 12;
+  const moved = octaves === 0 ? '' : `, ${octaveText(octaves)} for the ${arrangement.instrument.name.toLowerCase()}`;
+  return `${tune.title}: ${tune.bars.length} bars in ${summary.key}${moved}, written to ${out}. ${told}`;
 };
 
 /** What a format has no place for, found by reading back what was written. */
@@ -95,22 +96,13 @@ export const form: Command = async (options) => {
 };
 
 export const finger: Command = async (options) => {
-  const { tune, arrangements, decisions } = await readTune(options);
-  const { instrument } = decisions.key;
-  const own = options.asDecided && arrangements.find(({ key }) => key.instrument === instrument);
-  if (options.asDecided && !own) throw new UsageError(`The file decides nothing for the ${instrument}.`);
-  const first = arrange(tune, own || decisions);
-  const kept = options.keepFingers ? takeBrought(first.hand) : null;
-  if (kept && kept.left > 0)
-    console.error(`${options.file}: ${kept.left} of the file’s fingers cannot be played so on the ${instrument}.`);
-  const arrangement = kept ? arrange(tune, decided(first.decisions, { hand: { locks: kept.locks } })) : first;
+  const { arrangement } = await askedFor(options);
   for (const line of problemLines(arrangement)) console.error(`${options.file}: ${line}`);
   return options.json ? json(fingeringJson(arrangement)) : fingeringText(arrangement);
 };
 
 export const bow: Command = async (options) => {
-  const { tune, decisions } = await readTune(options);
-  const arrangement = arrange(tune, decisions);
+  const { arrangement } = await askedFor(options);
   return options.json ? json(bowJson(arrangement)) : bowText(arrangement);
 };
 
@@ -129,8 +121,8 @@ function problemLines({ tune, fingering, instrument, tuning }: Arrangement): rea
 }
 
 export const talk: Command = async (options) => {
-  const { tune, decisions } = await readTune(options);
-  const said = talkThrough(arrange(tune, decisions), options.talk);
+  const { arrangement } = await askedFor(options);
+  const said = talkThrough(arrangement, options.talk);
   return options.json
     ? json(said.map(({ phrase, text }) => ({ phrase, text })))
     : said.map(({ label, text }) => `${label}: ${text}`).join('\n\n');
@@ -241,8 +233,7 @@ export const contract: Command = (options) => {
 
 /** The chords under a tune, each from where it begins. */
 export const harmony: Command = async (options) => {
-  const { tune, decisions } = await readTune(options);
-  const { inKey } = arrange(tune, decisions);
+  const { inKey } = (await askedFor(options)).arrangement;
   const chords = options.found ? foundIn(inKey) : harmonyOf(inKey);
   const starts = barStarts(inKey.bars);
   const numbers = barNumbers(inKey.bars);
@@ -305,8 +296,7 @@ function difficultyJson(arrangement: Arrangement) {
 
 export const grade: Command = async (options) => {
   if (options.grade === null) throw new UsageError('Say which grade with --grade 1 to 6.');
-  const { tune, decisions } = await readTune(options);
-  const arrangement = arrange(tune, decisions);
+  const { tune, decisions, arrangement } = await askedFor(options);
   const { graded, breaches, instrument } = arrangement;
   const place = placer(arrangement);
   const { name, limits } = contractFor(instrument.hand, options.grade);
@@ -368,8 +358,7 @@ export const grade: Command = async (options) => {
 };
 
 export const difficulty: Command = async (options) => {
-  const { tune, decisions } = await readTune(options);
-  const arrangement = arrange(tune, decisions);
+  const { tune, arrangement } = await askedFor(options);
   const fits = fitsOf(arrangement);
   const result = {
     ...difficultyJson(arrangement),

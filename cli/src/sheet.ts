@@ -1,22 +1,23 @@
 /** `sheet`: the printed page, as SVG, PDF or PNG; for a group a zip with everybody's. */
 import { writeFile } from 'node:fs/promises';
-import { arrange, bestOctave, decided, type Arrangement, type Decisions } from '@nokta/core/arrange';
+import { arrange, type Arrangement } from '@nokta/core/arrange';
 import { freeName, saveArrangement } from '@nokta/core/files';
 import { packZip } from '@nokta/core/formats';
 import type { Tune } from '@nokta/core/music';
 import { PAPER_SIZE, type SheetStyle } from '@nokta/core/sheet';
 import { versionName } from '@nokta/core/words';
 import type { Command } from './commands.ts';
+import { askedFor, decisionsFor } from './asked.ts';
 import { readTune } from './input.ts';
-import { UsageError, requireOut, type CliOptions, type Player } from './options.ts';
+import { UsageError, requireOut, type CliOptions } from './options.ts';
 
 export const sheet: Command = async (options) => {
   const out = requireOut(options, ['svg', 'pdf', 'png', 'zip']);
   if (out.endsWith('.zip') !== options.players.length > 0)
     throw new UsageError('For a group say who plays with --for, such as violin,cello:2, and write a .zip.');
-  const { tune, decisions } = await readTune(options);
-  if (out.endsWith('.zip')) return folder(options, tune, out);
-  const pages = await pagesOf(arrange(tune, decisions), options.sheet);
+  if (out.endsWith('.zip')) return folder(options, (await readTune(options)).tune, out);
+  const { tune, arrangement } = await askedFor(options);
+  const pages = await pagesOf(arrangement, options.sheet);
   if (out.endsWith('.pdf')) {
     await writeFile(out, await pdfOf(pages, options.sheet, tune));
     return report(options, out, pages.length);
@@ -40,11 +41,11 @@ async function pdfOf(pages: readonly string[], style: SheetStyle, tune: Tune): P
   return sheetPdf(pages, style, tune.title);
 }
 
-/** Every player's sheet and score, in the octave in which the instrument reaches most. */
+/** Every player's sheet and score. */
 async function folder(options: CliOptions, tune: Tune, out: string): Promise<string> {
   const files: Record<string, Uint8Array | string> = {};
   for (const player of options.players) {
-    const decisions = decisionsFor(options.decisions, player, tune);
+    const decisions = decisionsFor(options, player, tune);
     const arrangement = arrange(tune, decisions);
     const name = freeName(
       `${tune.title} - ${versionName(decisions.version, player.instrument)}`,
@@ -59,14 +60,6 @@ async function folder(options: CliOptions, tune: Tune, out: string): Promise<str
   return options.json
     ? JSON.stringify({ out, players: count, files: Object.keys(files) }, null, 2)
     : `Sheets and scores for ${count} ${count === 1 ? 'player' : 'players'} written to ${out}.`;
-}
-
-function decisionsFor(decisions: Decisions, { instrument, grade }: Player, tune: Tune): Decisions {
-  const own = decided(decisions, {
-    key: { instrument, tuning: instrument === decisions.key.instrument ? decisions.key.tuning : 'standard' },
-    version: { grade: grade ?? 'tune' },
-  });
-  return decided(own, { key: { transpose: bestOctave(tune, own) } });
 }
 
 const asBytes = (files: Readonly<Record<string, Uint8Array | string>>): Record<string, Uint8Array> =>

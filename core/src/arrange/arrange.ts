@@ -56,15 +56,20 @@ export function markedTune({ tune, fingering, bowing }: Pick<Arrangement, 'tune'
   return mapNotes({ ...tune, slurs }, (note) => {
     const stops = fingered.get(note.id)?.stops ?? [];
     const stroke = bowing.starts.get(note.id);
-    const { bow: _, ...unmarked } = note;
+    const { bow: _, graces, ...unmarked } = note;
     const told = [note.annotation, stroke?.retake && 'lift', bowing.regions[note.id]].filter(Boolean).join(', ');
     const decorations = [
       ...(note.decorations ?? []),
       ...(stops.some(({ sign }) => sign === 'harmonic') ? (['harmonic'] as const) : []),
       ...(bowing.accents.has(note.id) ? (['accent'] as const) : []),
     ];
+    const marked = graces?.map((grace) => {
+      const stop = fingered.get(grace.id)?.stops[0];
+      return { ...grace, ...(stop && { finger: String(stop.finger), string: strings - stop.string }) };
+    });
     return {
       ...unmarked,
+      ...(marked && { graces: marked }),
       ...(told && { annotation: told }),
       heads: note.heads.map(({ pitch, tied }) => {
         const stop = stops.find((other) => midi(other.pitch) === midi(pitch));

@@ -2,7 +2,7 @@
  * The cheapest way through the windows of a tune: dynamic programming over what sounds last, since when, and at which octave its
  * phrase lies. Exact for what can be told beat by beat.
  */
-import { barIndexAt, barStarts, midi, type Midi, type SoundingNote, type Ticks } from '../music/index.ts';
+import { barIndexAt, barStarts, midi, type Midi, type SoundingNote, type Ticks, type Tune } from '../music/index.ts';
 import type { Phrase } from '../form/index.ts';
 import type { Limits } from './contract.ts';
 import { soundsAcross, writtenBreaks } from './demands.ts';
@@ -24,6 +24,8 @@ const GRID: Ticks = 105;
  * out 0.01 nearer to its tune, in four times the time. Whoever is so far behind has held a note over bars that sound otherwise.
  */
 const MOST_STATES = 24;
+/** With the strokes counted there are two of each. */
+const MOST_COUNTED = 40;
 
 /** A way through a window: its price, and what sounds last then. */
 interface Moved {
@@ -55,6 +57,8 @@ interface State {
   readonly last: Last | null;
   /** Octaves by which the phrase is moved; null until something begins in it. */
   readonly fold: number | null;
+  /** Strokes since the first downbeat, whether their number is odd; 0 where nobody counts them. */
+  readonly odd: 0 | 1;
   readonly cost: number;
   readonly filling: Filling | null;
   readonly before: State | null;
@@ -80,6 +84,11 @@ export class WindowPath {
   readonly #lasts = new Map<string, Last>();
   readonly #beginnings: readonly (readonly Beginning[])[];
   readonly #own = new Map<Filling, number>();
+  /** A stroke to each note and no lifting: then a phrase begins down where the ones before it have an even number. */
+  readonly #counted: boolean;
+  /** Windows on the first downbeat of a phrase; whether it is the first of all. */
+  readonly #downbeats: ReadonlyMap<number, boolean>;
+  readonly #strokes = new Map<Filling, number>();
 
   constructor(input: SimplifyInput, windows: readonly TuneWindow[]) {
     this.#input = input;
@@ -132,16 +141,27 @@ export class WindowPath {
       return picked.length > 0 ? picked : stays.length > 0 ? stays : all.filter(({ asIs }) => asIs);
     });
     this.#beginnings = this.#fillings.map((own) => beginningsOf(own, this.#numbers));
+    this.#counted = input.limits.maxSlur === 1 && !input.limits.retakes;
+    this.#downbeats = this.#counted ? downbeatsOf(input.tune, windows) : new Map();
+    for (const filling of this.#counted ? this.#fillings.flat() : [])
+      this.#strokes.set(filling, filling.pieces.filter(({ sound }) => sound !== null).length % 2);
+  }
+
+  #atDownbeat(state: State, isFirst: boolean): State {
+    if (isFirst) return { ...state, odd: 0 };
+    return state.odd === 0 ? state : { ...state, cost: state.cost + SEARCH_PRICES.beginsUp };
   }
 
   /** @param alike by number of a window: the filling that is wished for, as another phrase has it */
   run(alike: ReadonlyMap<number, string> | null, raised: Raised): Chosen {
     const after = new Map<Filling, Moved>();
-    let states: readonly State[] = [{ last: null, fold: null, cost: 0, filling: null, before: null }];
+    let states: readonly State[] = [{ last: null, fold: null, odd: 0, cost: 0, filling: null, before: null }];
     this.#windows.forEach((window, index) => {
       const next = new Map<number, State>();
       const wished = alike?.get(index);
-      for (const state of states) {
+      const downbeat = this.#downbeats.get(index);
+      for (const given of states) {
+        const state = downbeat === undefined ? given : this.#atDownbeat(given, downbeat);
         const fold = window.joint ? null : state.fold;
         for (const { first, fillings } of this.#beginnings[index]!) {
           let begun = -1;
@@ -158,15 +178,17 @@ export class WindowPath {
               cost += moved.cost;
             }
             const own = filling.fold ?? fold;
-            const key = moved.last ? moved.last.id * FOLD_KEYS + (own ?? 2) + 1 : -1;
+            const odd = this.#counted ? ((state.odd ^ this.#strokes.get(filling)!) as 0 | 1) : 0;
+            const key = moved.last ? (moved.last.id * FOLD_KEYS + (own ?? 2) + 1) * 2 + odd : -1 - odd;
             const known = next.get(key);
             if (known === undefined || cost < known.cost - 1e-9)
-              next.set(key, { last: moved.last, fold: own, cost, filling, before: state });
+              next.set(key, { last: moved.last, fold: own, odd, cost, filling, before: state });
           }
         }
       }
       states = [...next.values()];
-      if (states.length > MOST_STATES) states = states.toSorted((a, b) => a.cost - b.cost).slice(0, MOST_STATES);
+      const most = this.#counted ? MOST_COUNTED : MOST_STATES;
+      if (states.length > most) states = states.toSorted((a, b) => a.cost - b.cost).slice(0, most);
     });
     let best: State | null = null;
     for (const state of states) {
@@ -389,6 +411,20 @@ export class WindowPath {
     }
     return added + broken * SEARCH_PRICES.breach;
   }
+}
+
+/** By number of a window: phrases' first downbeats, and whether it is the first of all. */
+function downbeatsOf({ bars }: Tune, windows: readonly TuneWindow[]): ReadonlyMap<number, boolean> {
+  const starts = barStarts(bars);
+  const found = new Map<number, boolean>();
+  let waits = true;
+  windows.forEach(({ joint, from, barIndex, strong }, index) => {
+    waits ||= joint;
+    if (!waits || !strong || from !== starts[barIndex]) return;
+    found.set(index, found.size === 0);
+    waits = false;
+  });
+  return found;
 }
 
 /**

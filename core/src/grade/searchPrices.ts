@@ -42,6 +42,8 @@ export const SEARCH_PRICES = {
   uneven: 100,
   /** A note that the next richer version does not have. */
   notNested: 6,
+  /** A phrase begins on an up bow, where no bow may be lifted. */
+  beginsUp: 3,
   /** Effort: another string. */
   crossing: 0.15,
 } as const;

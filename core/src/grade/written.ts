@@ -80,7 +80,7 @@ export function written(
     }
   }
   const next: Tune = { ...tune, bars: tune.bars.map((bar, index) => ({ ...bar, events: bars[index]! })) };
-  return { ...next, slurs: slursLeft(tune, next) };
+  return { ...next, slurs: slursLeft(tune, next, limits.maxSlur ?? Infinity) };
 }
 
 function placedPieces(windows: readonly TuneWindow[], fillings: readonly Filling[]): readonly Placed[] {
@@ -183,9 +183,9 @@ function plainer(note: Note, limits: Limits, { single }: Raised): Note {
   };
 }
 
-/** Slurs over notes that are still there; those that lost an end are drawn in. */
-function slursLeft(tune: Tune, version: Tune): Tune['slurs'] {
-  if (tune.slurs.length === 0) return tune.slurs;
+/** Slurs over notes that are still there; those that lost an end are drawn in. What is longer than a stroke may be is no slur. */
+function slursLeft(tune: Tune, version: Tune, most: number): Tune['slurs'] {
+  if (tune.slurs.length === 0 || most <= 1) return [];
   const order = tune.bars.flatMap(({ events }) => events.map(({ id }) => id));
   const number = new Map(order.map((id, index) => [id, index]));
   const left = version.bars.flatMap(({ events }) => events.filter(({ kind }) => kind === 'note').map(({ id }) => id));
@@ -193,6 +193,6 @@ function slursLeft(tune: Tune, version: Tune): Tune['slurs'] {
     const [first, last] = [number.get(from), number.get(to)];
     if (first === undefined || last === undefined) return [];
     const inside = left.filter((id) => (number.get(id) ?? -1) >= first && (number.get(id) ?? Infinity) <= last);
-    return inside.length > 1 ? [{ ...more, from: inside[0]!, to: inside.at(-1)! }] : [];
+    return inside.length > 1 && inside.length <= most ? [{ ...more, from: inside[0]!, to: inside.at(-1)! }] : [];
   });
 }

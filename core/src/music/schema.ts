@@ -104,7 +104,15 @@ const note = z.strictObject({
     .min(1)
     .max(LIMITS.heads),
   graces: z
-    .array(z.strictObject({ id, pitch, slash: z.boolean().optional() }))
+    .array(
+      z.strictObject({
+        id,
+        pitch,
+        slash: z.boolean().optional(),
+        finger: finger.optional(),
+        string: z.number().int().min(1).max(6).optional(),
+      }),
+    )
     .max(LIMITS.graces)
     .optional(),
   bow: z.enum(['down', 'up']).optional(),

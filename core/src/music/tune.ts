@@ -41,6 +41,9 @@ export interface Grace {
   readonly pitch: Pitch;
   /** Struck through: as short as it can be. */
   readonly slash?: boolean;
+  /** Finger and string brought along by the source, as of a head. */
+  readonly finger?: string;
+  readonly string?: number;
 }
 
 export interface Tuplet {

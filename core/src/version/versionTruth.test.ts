@@ -1,6 +1,7 @@
 /** Simple versions held against what a teacher writes, and against laws that hold for every tune. */
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
+import { phrasesOf } from '../form/index.ts';
 import { FIRST_DECISIONS, arrange, decided, openingOctave, type Arrangement } from '../arrange/index.ts';
 import { GRADE_NUMBERS, contractFor, type GradeNumber } from '../grade/index.ts';
 import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
@@ -127,6 +128,34 @@ describe('words', () => {
     '%s, grade %i: each syllable once, in its order',
     (id, grade) => expect(wordsOf(versionOf(song, id, grade).plain)).toBe(wordsOf(song)),
   );
+});
+
+it('lets phrases begin on a down bow where none may be lifted, as far as that costs no note of weight', () => {
+  let [up, all] = [0, 0];
+  for (const { tune: music, key, metre, tempo } of VERSION_TRUTH) {
+    const { tune, form, bowing } = versionOf(tuneOf(music, { key, metre: metre ?? '4/4', tempo }), 'violin', 1);
+    const starts = barStarts(tune.bars);
+    for (const { from, to } of phrasesOf(form)) {
+      const first = soundingNotes(tune).find(({ onset }) => onset >= from && onset < to && starts.includes(onset));
+      if (!first) continue;
+      all += 1;
+      if (bowing.starts.get(first.note.id)?.direction === 'up') up += 1;
+    }
+  }
+  expect(up / all).toBeLessThan(0.2);
+});
+
+it('prints no slur that the bow does not play', () => {
+  const tune = tuneOf('(G2B2) (d2B2)|(A2B2c2d2)|(G2B2 d2)g2|G8|]', { key: 'G', tempo: '1/4=90' });
+  const slurs = (grade: GradeNumber) => {
+    const { plain, bowing } = versionOf(tune, 'violin', grade);
+    return plain.slurs.filter(
+      ({ from, to }) => !bowing.strokes.some(({ notes }) => notes.includes(from) && notes.includes(to)),
+    );
+  };
+  expect(versionOf(tune, 'violin', 1).plain.slurs).toEqual([]);
+  expect(slurs(2)).toEqual([]);
+  expect(slurs(3)).toEqual([]);
 });
 
 it('keeps the grades in one key, unless a teacher lets one have its own', () => {

@@ -19,6 +19,7 @@ const LOST: Readonly<Record<LossKind, string>> = {
   graces: 'Grace notes are not in the file',
   'grace-slashes': 'The slashes of further grace notes are not in the file',
   fingers: 'Fingers are not in the file',
+  'grace-fingers': 'Fingers of grace notes are not in the file',
   'other-fingers': 'Second fingers are not in the file',
   strings: 'Strings are not in the file',
   bows: 'Bow marks are not in the file',

@@ -458,7 +458,17 @@ class VoiceReader {
     return elements.flatMap((element, index) => {
       const pitch: Pitch | null = readPitch(element, this.transposition, this.context);
       const slash = child(element, 'grace')?.attributes['slash'] === 'yes';
-      return pitch ? [{ id: `${id}g${index + 1}`, pitch, ...(slash && { slash }) }] : [];
+      if (!pitch) return [];
+      const { finger, string } = readHead(element, pitch);
+      return [
+        {
+          id: `${id}g${index + 1}`,
+          pitch,
+          ...(slash && { slash }),
+          ...(finger !== undefined && { finger }),
+          ...(string !== undefined && { string }),
+        },
+      ];
     });
   }
 

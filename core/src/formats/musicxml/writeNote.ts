@@ -133,6 +133,7 @@ export function noteNodes(
       el('voice', {}, 1),
       el('type', {}, 'eighth'),
       printed(grace.pitch, false),
+      fingered(grace).length > 0 ? el('notations', {}, el('technical', {}, fingered(grace))) : null,
     ),
   );
   const heads = event.heads.map((head, index) => {
@@ -194,17 +195,7 @@ function notations(note: Note, head: Head, index: number, { slurs, tiedInto }: N
     );
   const ornaments = pick('ornaments');
   const articulations = pick('articulations');
-  const technical = [
-    ...(first && note.bow ? [el(`${note.bow}-bow`)] : []),
-    ...pick('technical'),
-    ...(head.finger === 'T'
-      ? [el('thumb-position')]
-      : head.finger !== undefined
-        ? [el('fingering', {}, head.finger)]
-        : []),
-    ...(head.otherFingers ?? []).map((finger) => el('fingering', { alternate: 'yes' }, finger)),
-    ...(head.string !== undefined ? [el('string', {}, head.string)] : []),
-  ];
+  const technical = [...(first && note.bow ? [el(`${note.bow}-bow`)] : []), ...pick('technical'), ...fingered(head)];
   const content = [
     ...(head.tied ? [el('tied', { type: 'start' })] : []),
     ...(tiedInto.has(headId(note.id, index)) ? [el('tied', { type: 'stop' })] : []),
@@ -216,6 +207,15 @@ function notations(note: Note, head: Head, index: number, { slurs, tiedInto }: N
     ...pick('plain'),
   ];
   return content.length > 0 ? el('notations', {}, content) : null;
+}
+
+/** Finger, other fingers and string, as the format puts them. */
+function fingered({ finger, otherFingers = [], string }: Pick<Head, 'finger' | 'otherFingers' | 'string'>) {
+  return [
+    ...(finger === 'T' ? [el('thumb-position')] : finger !== undefined ? [el('fingering', {}, finger)] : []),
+    ...otherFingers.map((other) => el('fingering', { alternate: 'yes' }, other)),
+    ...(string !== undefined ? [el('string', {}, string)] : []),
+  ];
 }
 
 function lyrics(note: Note, { innerSyllables }: NoteContext): readonly XmlNode[] {
