@@ -56,7 +56,7 @@ const STYLES: { readonly [Name in Role]?: Partial<RoleStyle> } = {
   'shift-arrow': { line: line('accent', 1.5) },
   hold: { line: line('ink', 1.1) },
   unreached: { text: text('trouble', 13) },
-  repeat: { line: line('ink', 3) },
+  repeat: { line: line('ink', 2.8) },
   ending: { text: text('ink', 9) },
   stem: { line: line('ink', 1.2) },
   'note-head': { line: line('ink', 1.3) },

@@ -2,6 +2,7 @@
 import {
   barStarts,
   beatLength,
+  type Barline,
   type NoteValue,
   type Pitch,
   type Syllable,
@@ -37,11 +38,16 @@ export function writtenIn(tune: Tune, { from, to }: Pick<Phrase, 'from' | 'to'>)
 
 /** What stands at the bar lines of a bar. */
 export interface BarMark {
+  /** Its number among the bars of the tune, from 0. */
+  readonly bar: number;
+  /** It ends with the stretch or within it: there is a line at its end. */
+  readonly closes: boolean;
   readonly repeatStart: boolean;
   readonly repeatEnd: boolean;
   /** Of an ending that begins with it: "1.", "2.". */
   readonly ending: string | null;
-  readonly double: boolean;
+  /** The line at its end, where nothing is repeated. */
+  readonly line: Barline;
 }
 
 /**
@@ -58,10 +64,12 @@ export function barMarksIn(
     if (start >= to || end <= from) return [];
     return [
       {
+        bar: index,
+        closes: end <= to,
         repeatStart: Boolean(bar.repeatStart) && start >= from,
         repeatEnd: Boolean(bar.repeatEnd) && end <= to,
         ending: bar.endings && start >= from ? `${bar.endings.join(', ')}.` : null,
-        double: (bar.barline === 'double' || bar.barline === 'final') && end <= to,
+        line: end <= to && !bar.repeatEnd ? (bar.barline ?? 'single') : 'single',
       },
     ];
   });

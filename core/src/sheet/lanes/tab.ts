@@ -45,8 +45,7 @@ function draw(input: LaneInput): LaneDrawing {
       { kind: 'text', role: 'string-name', x: SIZES.tabLeft - 6, y, text: calledString(input, index), anchor: 'end' },
     ];
   });
-  for (const x of input.barlines) shapes.push({ kind: 'line', role: 'barline', x1: x, y1: top, x2: x, y2: bottom });
-  shapes.push(...repeatShapes(input, top, bottom));
+  shapes.push(...barShapes(input, top, bottom));
   for (const note of input.notes) {
     const x = input.x(note.id);
     if (x === undefined) continue;
@@ -88,26 +87,58 @@ export function calledString(
 export const stringLine = (index: number): { readonly width: number; readonly dash?: string } =>
   STRING_LINES[index % STRING_LINES.length]!;
 
-/** A thick line with dots where something is repeated; endings told over the first string. */
-function repeatShapes({ bars, barlines, written, x }: LaneInput, top: number, bottom: number): readonly Shape[] {
-  // A phrase that ends inside a bar has no line there. Where more are missing, which is which is not known.
-  if (barlines.length > bars.length || barlines.length < bars.length - 1) return [];
+/** A line that opens a repeat stands so far before its first note, where the engraver has none of its own. */
+const BEFORE_NOTE = 14;
+
+/**
+ * Where each bar ends and the next begins: the engraver's line between the two; where it draws the one of the next bar, as after a
+ * pickup before a repeat, shortly before that bar's first note. Undefined where the stretch ends within the bar.
+ */
+function barEnds({ bars, barlines, written, x }: LaneInput): readonly (number | undefined)[] {
+  const placed = written.flatMap(({ bar, id }) => {
+    const at = x(id);
+    return at === undefined ? [] : [{ bar, at }];
+  });
+  return bars.map(({ bar, closes }) => {
+    if (!closes) return undefined;
+    const last = placed.findLast((one) => one.bar <= bar)?.at ?? 0;
+    const next = placed.find((one) => one.bar > bar)?.at;
+    const line = barlines.findLast((at) => at > last && (next === undefined || at < next));
+    return line ?? (next === undefined ? undefined : Math.max((last + next) / 2, next - BEFORE_NOTE));
+  });
+}
+
+/** Bar lines; where something is repeated, heavy and thin with dots; at the end thin and heavy; endings told over the first string. */
+function barShapes(input: LaneInput, top: number, bottom: number): readonly Shape[] {
+  const { bars, written, x } = input;
+  const ends = barEnds(input);
   const middle = (top + bottom) / 2;
-  const thick = (at: number): Shape => ({ kind: 'line', role: 'repeat', x1: at, y1: top, x2: at, y2: bottom });
+  const upright = (at: number, role: 'barline' | 'repeat'): Shape => ({
+    kind: 'line',
+    role,
+    x1: at,
+    y1: top,
+    x2: at,
+    y2: bottom,
+  });
   const dots = (at: number): readonly Shape[] =>
     [-4, 4].map((dy): Shape => ({ kind: 'dot', role: 'repeat', x: at, y: middle + dy, r: 1.6 }));
   const first = written[0] && x(written[0].id);
-  return bars.flatMap(({ repeatStart, repeatEnd, ending, double }, index): Shape[] => {
-    const left = index === 0 ? Math.max(SIZES.tabLeft + 3, (first ?? 0) - 22) : barlines[index - 1]!;
-    const right = barlines[index];
-    return [
-      ...(repeatStart ? [thick(left), ...dots(left + 5)] : []),
-      ...(repeatEnd && right !== undefined ? [thick(right), ...dots(right - 5)] : []),
-      ...(double && !repeatEnd && right !== undefined ? [{ ...thick(right - 3), role: 'barline' } as Shape] : []),
-      ...(ending === null
-        ? []
-        : [{ kind: 'text', role: 'ending', x: left + 4, y: top - 4, text: ending, anchor: 'start' } as Shape]),
-    ];
+  return bars.flatMap(({ repeatStart, repeatEnd, ending, line }, index): Shape[] => {
+    const left = index === 0 ? Math.max(SIZES.tabLeft + 3, (first ?? 0) - 22) : ends[index - 1];
+    const right = ends[index];
+    const next = bars[index + 1]?.repeatStart === true;
+    const shapes: Shape[] = [];
+    if (repeatStart && left !== undefined)
+      shapes.push(upright(left, 'repeat'), upright(left + 3.5, 'barline'), ...dots(left + 7.5));
+    if (ending !== null && left !== undefined)
+      shapes.push({ kind: 'text', role: 'ending', x: left + 4, y: top - 4, text: ending, anchor: 'start' });
+    if (right === undefined || (line === 'invisible' && !repeatEnd)) return shapes;
+    if (repeatEnd) shapes.push(upright(right - 3.5, 'barline'), upright(right, 'repeat'), ...dots(right - 7.5));
+    else if (line === 'final') shapes.push(upright(right - 3.5, 'barline'), upright(right, 'repeat'));
+    else if (line === 'double') shapes.push(upright(right - 3.5, 'barline'), upright(right, 'barline'));
+    else if (!next) shapes.push(upright(right, 'barline'));
+    return shapes;
   });
 }
 
