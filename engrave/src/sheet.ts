@@ -1,5 +1,5 @@
 /** A whole sheet: every line engraved, then laid out on pages. */
-import { lineXml, phraseLine, type Arrangement } from '@nokta/core/arrange';
+import { goesOn, lineXml, phraseLine, type Arrangement } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import { barStarts } from '@nokta/core/music';
 import { USUAL_TALK, talkThrough } from '@nokta/core/talk';
@@ -18,7 +18,7 @@ import { engraveLine, type Spacing } from './index.ts';
 
 /** The MusicXML of one phrase, as the strip shows it: bows and fingers stand in their own lanes. */
 export function phraseXml({ staff, instrument }: Pick<Arrangement, 'staff' | 'instrument'>, phrase: Phrase): string {
-  return lineXml(phraseLine(staff, phrase), instrument, phrase.from > 0);
+  return lineXml(phraseLine(staff, phrase), instrument, goesOn(staff, phrase.from));
 }
 
 /** Lines narrower than this many staff spaces would leave half the page empty. */
@@ -76,7 +76,7 @@ async function engraveStretch(
   to: number,
   spacing: Spacing,
 ): Promise<EngravedLineOfSheet> {
-  const xml = lineXml(phraseLine(staff, { from, to }), instrument, from > 0);
+  const xml = lineXml(phraseLine(staff, { from, to }), instrument, goesOn(staff, from));
   return { lineId, ...(await engraveLine(xml, spacing)) };
 }
 

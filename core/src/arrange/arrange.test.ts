@@ -5,7 +5,7 @@ import { saveArrangement } from '../files/index.ts';
 import { readAbc, readMusicXml, writeAbc } from '../formats/index.ts';
 import { lockOf } from '../hand/index.ts';
 import { INSTRUMENT, INSTRUMENTS, tuningOf } from '../instrument/index.ts';
-import { barLength, isNote, midi, placedNotes } from '../music/index.ts';
+import { barLength, barStarts, isNote, midi, placedNotes } from '../music/index.ts';
 import { deciding } from '../test/setups.ts';
 import { melody, tuneOf } from '../test/testing.ts';
 import {
@@ -14,8 +14,11 @@ import {
   arrangementXml,
   bestOctave,
   decided,
+  goesOn,
   instrumentXml,
+  lineXml,
   markedTune,
+  phraseLine,
   placesOf,
   type Decisions,
 } from './index.ts';
@@ -184,4 +187,20 @@ describe('what goes out of the bow', () => {
     const durations = new toneMidi.Midi(bytes as Uint8Array).tracks[0]!.notes.map(({ durationTicks }) => durationTicks);
     expect(durations).toEqual([3150, 3360, 3150, 3150]);
   });
+});
+
+it('prints the metre again where a line opens with another one, and not where it goes on', () => {
+  const tune = tuneOf('A8 | B8 | [M:3/4] c6 | d6 | [K:D] e6 | f6 |]');
+  const starts = barStarts(tune.bars);
+  expect(starts.slice(0, -1).map((from) => goesOn(tune, from))).toEqual([false, true, false, true, true, true]);
+  expect(goesOn(tune, starts[2]! + 3360)).toBe(true);
+  const xml = (bar: number) =>
+    lineXml(
+      phraseLine(tune, { from: starts[bar]!, to: starts[bar + 1]! }),
+      INSTRUMENT.violin,
+      goesOn(tune, starts[bar]!),
+    );
+  const isPrinted = (bar: number) => !xml(bar).includes('<time print-object="no">');
+  expect([0, 1, 2, 3].map(isPrinted)).toEqual([true, false, true, false]);
+  expect(xml(4)).toContain('<fifths>2</fifths>');
 });

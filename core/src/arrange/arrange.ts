@@ -3,14 +3,18 @@
  * places as people count. Derived things are derived: nothing here is stored.
  */
 import {
+  barIndexAt,
   barNumbers,
+  barStarts,
   beatLength,
+  isSameMetre,
   mapNotes,
   midi,
   sliceTune,
   soundingNotes,
   type Midi,
   type Semitones,
+  type Ticks,
   type Tune,
 } from '../music/index.ts';
 import { writeMusicXml, type MusicXmlOptions } from '../formats/index.ts';
@@ -157,6 +161,17 @@ export function instrumentXml({ name, clef, writtenOctave }: Instrument): MusicX
  */
 export function phraseLine(tune: Tune, { from, to }: Pick<Phrase, 'from' | 'to'>): Tune {
   return { ...sliceTune(tune, from, to), tempo: null, parting: null, notes: [] };
+}
+
+/**
+ * Whether a line that begins there goes on in the metre before it, so that it is not printed again.
+ * @example goesOn(reel, 0) // false
+ */
+export function goesOn({ bars }: Pick<Tune, 'bars'>, from: Ticks): boolean {
+  if (from <= 0) return false;
+  const starts = barStarts(bars);
+  const index = barIndexAt(starts, from);
+  return starts[index] !== from || isSameMetre(bars[index - 1]!.metre, bars[index]!.metre);
 }
 
 /**

@@ -188,6 +188,16 @@ export function writeDuration(at: Ticks, duration: Ticks, metre: Metre): readonl
   return [{ at, duration: length, value: { type, dots } }, ...writeDuration(at + length, duration - length, metre)];
 }
 
+/**
+ * Whether two metres are printed alike; free time is free time, however long its bars are.
+ * @example isSameMetre({ beats: 4, unit: 4 }, { beats: 2, unit: 2 }) // false
+ */
+export function isSameMetre(one: Metre, other: Metre): boolean {
+  const [free, otherFree] = [one.symbol === 'free', other.symbol === 'free'];
+  if (free || otherFree) return free && otherFree;
+  return one.beats === other.beats && one.unit === other.unit;
+}
+
 /** Upper figures that a bar of free metre can have; more are an eighth too fine. */
 const MOST_FREE = 64;
 

@@ -117,6 +117,7 @@ describe('bar lines in the tab', () => {
       if (shape.kind === 'line' && shape.role === 'repeat') return [[shape.x1, '#']];
       if (shape.kind === 'line' && shape.role === 'barline') return [[shape.x1, '|']];
       if (shape.kind === 'dot' && shape.role === 'repeat') return [[shape.x, ':']];
+      if (shape.kind === 'text' && shape.role === 'metre') return [[shape.x, shape.text]];
       if (shape.kind === 'text' && shape.role === 'ending') return [[shape.x, shape.text]];
       return [];
     });
@@ -142,6 +143,10 @@ describe('bar lines in the tab', () => {
     expect(drawnBars('D2 |: A8 | B6 :|: c2 | d8 :|', [100, 140, 180, 220])).toBe(
       'D # | : A | B : | # # | : C | D : | #',
     );
+  });
+
+  it('are followed by another metre where it changes', () => {
+    expect(drawnBars('A8 | [M:3/4] B6 | c6 | [M:2/4] d4 |]', [60, 100, 140, 180])).toBe('A | 3 4 B | C | 2 4 D | #');
   });
 
   it('are one where a bar ends, two where a part ends, thin and heavy at the end', () => {

@@ -40,6 +40,8 @@ export type Role =
   | 'stem'
   | 'repeat'
   | 'ending'
+  | 'metre'
+  | 'key'
   | 'note-head'
   | 'beam'
   | 'flag'

@@ -58,6 +58,8 @@ const STYLES: { readonly [Name in Role]?: Partial<RoleStyle> } = {
   unreached: { text: text('trouble', 13) },
   repeat: { line: line('ink', 2.8) },
   ending: { text: text('ink', 9) },
+  metre: { text: text('ink', 25) },
+  key: { text: text('soft', 9) },
   stem: { line: line('ink', 1.2) },
   'note-head': { line: line('ink', 1.3) },
   beam: { line: line('ink', 2.4) },

@@ -1,8 +1,12 @@
 /** What is written in a phrase, note by note and rest by rest: what rhythm, words and chords are drawn from. */
+import { dequal } from 'dequal';
 import {
   barStarts,
   beatLength,
+  isSameMetre,
   type Barline,
+  type Key,
+  type Metre,
   type NoteValue,
   type Pitch,
   type Syllable,
@@ -46,6 +50,9 @@ export interface BarMark {
   readonly repeatEnd: boolean;
   /** Of an ending that begins with it: "1.", "2.". */
   readonly ending: string | null;
+  /** Where it begins in the stretch with another metre, or in another key, than the bar before it. */
+  readonly metre: Metre | null;
+  readonly key: Key | null;
   /** The line at its end, where nothing is repeated. */
   readonly line: Barline;
 }
@@ -62,9 +69,12 @@ export function barMarksIn(
   return bars.flatMap((bar, index): BarMark[] => {
     const [start, end] = [starts[index]!, starts[index]! + bar.length];
     if (start >= to || end <= from) return [];
+    const before = start >= from ? bars[index - 1] : undefined;
     return [
       {
         bar: index,
+        metre: before && !isSameMetre(before.metre, bar.metre) ? bar.metre : null,
+        key: before && !dequal(before.key, bar.key) ? bar.key : null,
         closes: end <= to,
         repeatStart: Boolean(bar.repeatStart) && start >= from,
         repeatEnd: Boolean(bar.repeatEnd) && end <= to,

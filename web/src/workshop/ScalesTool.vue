@@ -4,7 +4,7 @@ import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useStorage } from '@vueuse/core';
 import { mdiMusicNoteOutline, mdiPlay, mdiPrinterOutline, mdiStop } from '@mdi/js';
-import { phraseLine } from '@nokta/core/arrange';
+import { goesOn, phraseLine } from '@nokta/core/arrange';
 import { droneStrings } from '@nokta/core/instrument';
 import { MODES, keyName, keyOf, midi, printedName, type Mode, type PitchClass } from '@nokta/core/music';
 import { tuneScore } from '@nokta/core/practice';
@@ -82,7 +82,11 @@ watch(
       for (const view of stripViews(found))
         drawn.push({
           view,
-          staff: await engraver.engrave(phraseLine(found.staff, view.phrase), found.instrument, view.phrase.from > 0),
+          staff: await engraver.engrave(
+            phraseLine(found.staff, view.phrase),
+            found.instrument,
+            goesOn(found.staff, view.phrase.from),
+          ),
         });
       if (own !== turn) return;
       [facts.value, strips.value] = [found, drawn];

@@ -6,6 +6,7 @@ import {
   LETTERS,
   TICKS_PER_QUARTER,
   barLength,
+  isSameMetre,
   isStandard,
   nearestFifths,
   sameKey,
@@ -252,12 +253,7 @@ function clefWriter(options: MusicXmlOptions): Context['newClef'] {
 function attributes(bar: Bar, before: Bar | undefined, options: MusicXmlOptions): XmlNode | null {
   const first = !before;
   const key = first || !sameKey(bar.key, before.key) ? keyNode(bar.key) : null;
-  const free = (metre: Metre) => metre.symbol === 'free';
-  const sameMetre =
-    before?.metre.beats === bar.metre.beats &&
-    before.metre.unit === bar.metre.unit &&
-    free(before.metre) === free(bar.metre);
-  const metreChanged = first || !(sameMetre || (free(before.metre) && free(bar.metre)));
+  const metreChanged = first || !isSameMetre(before.metre, bar.metre);
   const time = metreChanged ? timeNode(bar.metre, first && options.continued === true) : null;
   if (!first && !key && !time) return null;
   const octave = options.writtenOctave ?? 0;

@@ -1,6 +1,6 @@
 /** Finger tab: one line for each string, the highest on top, with the fingers on the lines. */
 import { isAcross, type Stop } from '../../hand/index.ts';
-import { midi } from '../../music/index.ts';
+import { keyName, midi, type Metre } from '../../music/index.ts';
 import type { LegendSign } from '../legend.ts';
 import type { Shape } from '../shapes.ts';
 import { noteName } from '../../words/index.ts';
@@ -88,7 +88,7 @@ export const stringLine = (index: number): { readonly width: number; readonly da
   STRING_LINES[index % STRING_LINES.length]!;
 
 /** A line that opens a repeat stands so far before its first note, where the engraver has none of its own. */
-const BEFORE_NOTE = 14;
+const BEFORE_NOTE = 23;
 
 /**
  * Where each bar ends and the next begins: the engraver's line between the two; where it draws the one of the next bar, as after a
@@ -124,7 +124,11 @@ function barShapes(input: LaneInput, top: number, bottom: number): readonly Shap
   const dots = (at: number): readonly Shape[] =>
     [-4, 4].map((dy): Shape => ({ kind: 'dot', role: 'repeat', x: at, y: middle + dy, r: 1.6 }));
   const first = written[0] && x(written[0].id);
-  return bars.flatMap(({ repeatStart, repeatEnd, ending, line }, index): Shape[] => {
+  const firstOf = (bar: number) => {
+    const event = written.find((one) => one.bar === bar);
+    return event && x(event.id);
+  };
+  return bars.flatMap(({ bar, repeatStart, repeatEnd, ending, line, metre, key }, index): Shape[] => {
     const left = index === 0 ? Math.max(SIZES.tabLeft + 3, (first ?? 0) - 22) : ends[index - 1];
     const right = ends[index];
     const next = bars[index + 1]?.repeatStart === true;
@@ -133,6 +137,21 @@ function barShapes(input: LaneInput, top: number, bottom: number): readonly Shap
       shapes.push(upright(left, 'repeat'), upright(left + 3.5, 'barline'), ...dots(left + 7.5));
     if (ending !== null && left !== undefined)
       shapes.push({ kind: 'text', role: 'ending', x: left + 4, y: top - 4, text: ending, anchor: 'start' });
+    if (left !== undefined && metre)
+      shapes.push(
+        ...metreShapes(metre, Math.max(left + (repeatStart ? 17 : 9), (firstOf(bar) ?? 0) - METRE_BEFORE), top, bottom),
+      );
+    if (left !== undefined && key) {
+      const text = keyName(key);
+      shapes.push({
+        kind: 'text',
+        role: 'key',
+        x: left + (ending === null ? 4 : 22),
+        y: top - 4,
+        text,
+        anchor: 'start',
+      });
+    }
     if (right === undefined || (line === 'invisible' && !repeatEnd)) return shapes;
     if (repeatEnd) shapes.push(upright(right - 3.5, 'barline'), upright(right, 'repeat'), ...dots(right - 7.5));
     else if (line === 'final') shapes.push(upright(right - 3.5, 'barline'), upright(right, 'repeat'));
@@ -141,6 +160,26 @@ function barShapes(input: LaneInput, top: number, bottom: number): readonly Shap
     return shapes;
   });
 }
+
+/** Beats over their unit, as tall as the strings and clear of them, so that nobody takes them for fingers; free time says nothing. */
+function metreShapes({ beats, unit, symbol }: Metre, x: number, top: number, bottom: number): readonly Shape[] {
+  if (symbol === 'free') return [];
+  const middle = (top + bottom) / 2;
+  const figures = [beats, unit].map((figure, row): Shape => ({
+    kind: 'text',
+    role: 'metre',
+    x,
+    y: middle + (row === 0 ? -1 : 1) * METRE_AWAY,
+    text: String(figure),
+    anchor: 'middle',
+  }));
+  const width = Math.max(String(beats).length, String(unit).length) * METRE_WIDTH;
+  return [{ kind: 'patch', role: 'metre', x: x - width / 2, y: top - 2, width, height: bottom - top + 4 }, ...figures];
+}
+/** Of the middle of a figure from the middle of the strings, how wide a figure is, and how far it stands before the first note. */
+const METRE_AWAY = 10;
+const METRE_WIDTH = 13;
+const METRE_BEFORE = 18;
 
 /** What joins a finger with the one before it: across two strings, jumping, or sliding up. */
 function betweenFingers(input: LaneInput, rowY: (string: number) => number): readonly Shape[] {

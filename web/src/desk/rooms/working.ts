@@ -1,6 +1,6 @@
 /** What the desk shows of an arrangement: its facts from one worker, its staves from another, phrase by phrase. */
 import { ref, shallowRef } from 'vue';
-import { phraseLine } from '@nokta/core/arrange';
+import { goesOn, phraseLine } from '@nokta/core/arrange';
 import { phrasesOf, type Phrase } from '@nokta/core/form';
 import type { Tune } from '@nokta/core/music';
 import type { EngravedLine } from '@nokta/engrave';
@@ -71,7 +71,7 @@ export function createWorking(current: () => Workpiece | null) {
     const lines = new Map<string, EngravedLine>();
     try {
       for (const phrase of phrasesOf(form)) {
-        const line = await engraver.engrave(phraseLine(staff, phrase), instrument, phrase.from > 0);
+        const line = await engraver.engrave(phraseLine(staff, phrase), instrument, goesOn(staff, phrase.from));
         if (turn !== engraving) return;
         lines.set(staffKey(phrase), line);
         staves.value = new Map([...staves.value, ...lines]);
