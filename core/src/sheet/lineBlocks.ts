@@ -1,6 +1,6 @@
 /** The lines of a tune as blocks: staff and lanes lined up, beside the phrase's name. */
 import type { Arrangement } from '../arrange/index.ts';
-import { phrasesOf, type Phrase } from '../form/index.ts';
+import { phrasesOf, relationInTune, type Phrase } from '../form/index.ts';
 import { shownLanes, type SheetStyle } from '../paper/index.ts';
 import { relationText } from '../words/index.ts';
 import { drawnOf, hairLine, lanesOf } from './lanes/index.ts';
@@ -194,8 +194,8 @@ export function lineBlock(
 const NOTE_ROOM: Points = 11;
 
 /** What an earlier phrase a phrase is like; empty for new material. */
-const likeText = (arrangement: Arrangement, { relation }: Phrase): string =>
-  relationText(relation, labelOf(arrangement, relation.of));
+const likeText = (arrangement: Arrangement, phrase: Phrase): string =>
+  relationText(relationInTune(arrangement.tune, phrase), labelOf(arrangement, phrase.relation.of));
 
 const labelOf = ({ form }: Arrangement, id: string | null): string =>
   phrasesOf(form).find((phrase) => phrase.id === id)?.label ?? '';

@@ -3,7 +3,7 @@
  * those that come again say of which bar.
  */
 import type { Arrangement } from '../arrange/index.ts';
-import { phrasesOf, type BarMaterial, type Phrase, type PlanItem } from '../form/index.ts';
+import { phrasesOf, relationInTune, type BarMaterial, type Phrase, type PlanItem } from '../form/index.ts';
 import type { SheetStyle } from '../paper/index.ts';
 import { relationText } from '../words/index.ts';
 import { pageHead } from './pageHead.ts';
@@ -36,7 +36,7 @@ export function weaveContents({ form, tune }: Arrangement, style: SheetStyle): C
     head: pageHead(`${tune.title}: the weave`, title, width, key),
     blocks: [
       ...rows.map(({ phrase, own }) =>
-        phraseRow(phrase, relationText(phrase.relation, labels.get(phrase.relation.of ?? '') ?? ''), {
+        phraseRow(phrase, relationText(relationInTune(tune, phrase), labels.get(phrase.relation.of ?? '') ?? ''), {
           own,
           all: bars,
           width: fieldWidth,

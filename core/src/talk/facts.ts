@@ -1,10 +1,10 @@
 /** What there is to say of a phrase, as facts: where it starts, what the fingers do, what to watch, where it ends, what the bow does. */
 import { dequal } from 'dequal';
 import type { Arrangement } from '../arrange/index.ts';
-import { isExactCopy, phrasesOf, type Motion, type Phrase, type Relation } from '../form/index.ts';
+import { isExactCopy, phrasesOf, relationInTune, type Motion, type Phrase, type Relation } from '../form/index.ts';
 import type { Bowing } from '../bow/index.ts';
 import { isAcross, type FingeredNote, type Stop } from '../hand/index.ts';
-import { barNumbers, barStarts, beatLength, midi, pitchName, type BowMark } from '../music/index.ts';
+import { barNumbers, beatLength, midi, pitchName, type BowMark } from '../music/index.ts';
 
 /** Notes in a row on one string, or one double stop. */
 export interface FingerRun {
@@ -82,7 +82,7 @@ export function talkFacts(arrangement: Arrangement): readonly TalkFacts[] {
         (!isExactCopy(phrase.relation) || sameNotes(notes, notesOf.get(root.id)!))
           ? {
               label: root.label,
-              relation: inTheTune(phrase.relation, numbers[firstBar(phrase, arrangement)]! - 1),
+              relation: relationInTune(tune, phrase),
               sameFingers: phrase.relation.kind === 'same' && sameFingers(notes, notesOf.get(root.id)!),
             }
           : null,
@@ -103,40 +103,6 @@ export function talkFacts(arrangement: Arrangement): readonly TalkFacts[] {
       bow: bowOf(bowing, notes),
     };
   });
-}
-
-/** The bar that the phrase's first bar line opens. */
-function firstBar({ downbeat }: Phrase, { tune }: Arrangement): number {
-  const starts = barStarts(tune.bars);
-  return Math.max(
-    0,
-    Math.min(
-      tune.bars.length - 1,
-      starts.findLastIndex((start) => start <= downbeat),
-    ),
-  );
-}
-
-/** A relation counts bars within its phrase; at the stand bars are those of the tune. */
-function inTheTune(relation: Relation, more: number): Relation {
-  const { where } = relation.differs;
-  if (!where) return relation;
-  const moved = (): typeof where => {
-    switch (where.kind) {
-      case 'bars':
-        return { ...where, bars: where.bars.map((bar) => bar + more) };
-      case 'from-bar':
-      case 'from-last-beat':
-        return { ...where, bar: where.bar + more };
-      case 'middle':
-        return { ...where, bars: [where.bars[0] + more, where.bars[1] + more] };
-      case 'moved':
-        return { ...where, but: where.but.map((bar) => bar + more) };
-      default:
-        return where;
-    }
-  };
-  return { ...relation, differs: { ...relation.differs, where: moved() } };
 }
 
 const stopsOf = (notes: readonly FingeredNote[]) =>

@@ -72,23 +72,36 @@ export function lengthText({ bars, otherBars }: Pick<Phrase, 'bars' | 'otherBars
 /**
  * How a phrase relates to an earlier one; empty for new material. @param like what the earlier one is called
  * @example relationText({ ...phrase.relation, kind: 'same-rhythm' }, 'A1') // 'rhythm of A1'
+ * @example relationText({ ...phrase.relation, kind: 'same-but-ending', differs: { where: { kind: 'from-bar', bar: 3 }, pickup: false } }, 'A1') // 'like A1, other from bar 3 on'
  */
 export function relationText({ kind, differs }: Relation, like: string): string {
   if (kind === 'new' || !like) return '';
   const what = differsText(differs);
-  const but = what ? ` but for ${what}` : '';
-  // "more at the end", "from bar 3 on" stand better alone.
-  const alone = ['length', 'from-bar', 'from-last-beat'].includes(differs.where?.kind ?? '');
+  const but = what ? butText(differs, what) : '';
   return {
     same: `same as ${like}${but}`,
-    'same-but-ending': `like ${like}${alone ? `, ${what}` : but}`,
+    'same-but-ending': `like ${like}${but}`,
     'same-but-start': `like ${like}${but}`,
     'same-but-ends': `like ${like}${but}`,
-    'same-start': `starts like ${like}, other ${what}`,
+    // Where only some bars are others it is like it as a whole.
+    'same-start': `${differs.where?.kind === 'bars' ? '' : 'starts '}like ${like}${but}`,
     'same-rhythm': `rhythm of ${like}`,
     transposed: `like ${like}, ${what}`,
     octave: `like ${like}, ${what}`,
   }[kind];
+}
+
+/** What is not as in the other phrase: from somewhere on it is other; elsewhere it is like it but for that; longer, it is like it and goes on. */
+function butText({ where, pickup }: Differs, what: string): string {
+  switch (where?.kind) {
+    case 'from-bar':
+    case 'from-last-beat':
+      return `, other ${whereText(where)}${pickup ? ' and in the pickup' : ''}`;
+    case 'length':
+      return `, ${whereText(where)}${pickup ? ', but for the pickup' : ''}`;
+    default:
+      return ` but for ${what}`;
+  }
 }
 
 /**
