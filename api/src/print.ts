@@ -2,13 +2,14 @@
 import { z } from 'zod';
 import { type Decisions, decisionsSchema } from '@nokta/core/arrange';
 import { MOST_ROUNDS } from '@nokta/core/grade';
-import { MAKE_BOUNDS } from '@nokta/core/instrument';
+import { HAND_IDS, MAKE_BOUNDS } from '@nokta/core/instrument';
 import { type Tune, tuneSchema } from '@nokta/core/music';
 import { PAPERS, type SheetStyle, someStyleSchema, tapesSchema } from '@nokta/core/paper';
 
 /** A strip of tapes to print. */
 export const tapeQuery = z.strictObject({
   name: z.string().trim().min(1).max(60),
+  hand: z.enum(HAND_IDS).default('violin'),
   length: z.coerce
     .number('A string length is a number of millimetres.')
     .min(

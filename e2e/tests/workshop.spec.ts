@@ -116,13 +116,13 @@ test('says where tapes go, and prints them at true scale', async ({ page }) => {
   await expect(page.getByText('A string is 100 to 1300 mm long')).toBeVisible();
   await page.getByRole('textbox', { name: 'String length on yours' }).fill('690');
   await page.getByRole('textbox', { name: 'String length on yours' }).press('Enter');
-  await page.getByRole('checkbox', { name: 'Tape at 12 semitones' }).check();
-  await page.getByRole('textbox', { name: 'What is written on the tape at 2 semitones' }).fill('one');
-  await page.getByRole('textbox', { name: 'What is written on the tape at 2 semitones' }).press('Enter');
+  await page.getByRole('checkbox', { name: 'Tape for the 1st finger in VII' }).check();
+  await page.getByRole('textbox', { name: 'What is written on the tape for the 1st finger', exact: true }).fill('one');
+  await page.getByRole('textbox', { name: 'What is written on the tape for the 1st finger', exact: true }).press('Enter');
   await expect(page.getByText('345.0 mm').first()).toBeVisible();
   await expectAccessible(page);
   await page.reload();
-  await expect(page.getByRole('checkbox', { name: 'Tape at 12 semitones' })).toBeChecked();
+  await expect(page.getByRole('checkbox', { name: 'Tape for the 1st finger in VII' })).toBeChecked();
 
   const link = await page.getByRole('link', { name: 'PDF at true scale' }).getAttribute('href');
   const answer = await page.request.get(link!);

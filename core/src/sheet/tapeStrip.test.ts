@@ -29,7 +29,7 @@ describe('the strip', () => {
     ...MAKES.violin.flatMap(({ length }) => length ?? []),
   ];
   it.each(lengths)('of %i mm has each tape once, at its place from the nut', (length) => {
-    const pages = tapeStrip({ name: 'Test', length, tapes: tapes(2, 4, 5, 7, 12, 19), paper: 'a4' });
+    const pages = tapeStrip({ name: 'Test', hand: 'violin', length, tapes: tapes(2, 4, 5, 7, 12, 19), paper: 'a4' });
     const all = [...pages.join('').matchAll(/<rect x="([\d.]+)" y="([\d.]+)" width="[\d.]+" height="([\d.]+)"/g)];
     expect(all).toHaveLength(6);
     const room = Math.floor(841.89 / MILLIMETRE - 56 - 14);
@@ -42,7 +42,7 @@ describe('the strip', () => {
 
   it('has a line of 100 mm on every page, on both papers', () => {
     for (const paper of ['a4', 'letter'] as const)
-      for (const page of tapeStrip({ name: 'Bass', length: 1050, tapes: tapes(24), paper })) {
+      for (const page of tapeStrip({ name: 'Bass', hand: 'bass', length: 1050, tapes: tapes(24), paper })) {
         const [, x1, x2] = /<line x1="([\d.]+)" y1="124\.72" x2="([\d.]+)" y2="124\.72"/.exec(page)!.map(Number);
         expect((x2! - x1!) / MILLIMETRE).toBeCloseTo(100, 1);
       }
@@ -51,6 +51,7 @@ describe('the strip', () => {
   it('says what it is for, and writes what the teacher calls a tape', () => {
     const [page] = tapeStrip({
       name: 'Half-size violin',
+      hand: 'violin',
       length: 285,
       tapes: [{ semitones: 2, colour: '#c98a2b', label: 'one' }],
       paper: 'a4',
@@ -58,5 +59,7 @@ describe('the strip', () => {
     expect(page).toContain('half-size violin');
     expect(page).toContain('>one<');
     expect(page).toContain('31.1 mm');
+    expect(page).toContain('>1st finger<');
+    expect(page).not.toContain('semitones');
   });
 });

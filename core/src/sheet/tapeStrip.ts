@@ -2,14 +2,18 @@
  * A strip to print at true scale: laid along the fingerboard from the nut, it shows where the tapes go. Section 3 of the
  * domain, "position of semitone n". What is longer than a page goes on beside itself, to be joined.
  */
-import { stopDistance, type Millimetres } from '../instrument/index.ts';
+import { HANDS, framesFor } from '../hand/index.ts';
+import { stopDistance, type HandId, type Millimetres } from '../instrument/index.ts';
 import type { Paper, Tape } from '../paper/index.ts';
+import { tapeName } from '../words/index.ts';
 import { pageSize, type Points } from './paperPage.ts';
 import { INK, TITLE_FONT, textSvg } from './svg.ts';
 
 export interface TapeStrip {
   /** What the strip is for. */
   readonly name: string;
+  /** Whose fingers the tapes are called by. */
+  readonly hand: HandId;
   /** String length, nut to bridge. */
   readonly length: Millimetres;
   readonly tapes: readonly Tape[];
@@ -47,11 +51,13 @@ export const tapePlaces = (length: Millimetres, tapes: readonly Tape[]): readonl
 
 /**
  * @returns SVG pages of the paper's size, their units points
- * @example tapeStrip({ name: 'Violin', length: 328, tapes: [], paper: 'a4' }).length // 1
+ * @example tapeStrip({ name: 'Violin', hand: 'violin', length: 328, tapes: [], paper: 'a4' }).length // 1
  */
-export function tapeStrip({ name, length, tapes, paper }: TapeStrip): readonly string[] {
+export function tapeStrip({ name, hand, length, tapes, paper }: TapeStrip): readonly string[] {
   const { width, height } = pageSize({ paper, landscape: false });
   const places = tapePlaces(length, tapes);
+  const frames = framesFor(HANDS[hand]);
+  const named = places.map((place) => ({ ...place, finger: tapeName(frames, place.semitones) }));
   const end = (places.at(-1)?.at ?? 0) + BEYOND;
   const room = Math.floor(height / MILLIMETRE - TOP - MARGIN);
   const pieces = Array.from({ length: Math.ceil(end / room) }, (_, index) => ({
@@ -63,7 +69,7 @@ export function tapeStrip({ name, length, tapes, paper }: TapeStrip): readonly s
   for (let first = 0; first < pieces.length; first += across) {
     const drawn = pieces.slice(first, first + across).map((piece, column) => {
       const last = first + column === pieces.length - 1;
-      return pieceSvg(MARGIN + column * STEP, piece, places, { first: first + column, last });
+      return pieceSvg(MARGIN + column * STEP, piece, named, { first: first + column, last });
     });
     pages.push(
       `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}">${head(name, length)}${drawn.join('')}</svg>`,
@@ -101,7 +107,7 @@ function head(name: string, length: Millimetres): string {
 function pieceSvg(
   x: Millimetres,
   { from, to }: { readonly from: Millimetres; readonly to: Millimetres },
-  places: readonly TapePlace[],
+  places: readonly (TapePlace & { readonly finger: string })[],
   { first, last }: { readonly first: number; readonly last: boolean },
 ): string {
   const y = (at: Millimetres) => TOP + at - from;
@@ -114,11 +120,12 @@ function pieceSvg(
     first === 0 ? line(x - 2, y(from), x + WIDTH + 2, y(from), 2.4) : line(x, y(from), x + WIDTH, y(from), 0.6, '3 2'),
     textSvg(mm(x + WIDTH + 2), mm(y(from) + 3), first === 0 ? 'nut' : `join ${letter(first - 1)}`, { size: 8 }),
     last ? '' : textSvg(mm(x + WIDTH + 2), mm(y(to)), `join ${letter(first)}`, { size: 8 }),
-    ...own.flatMap(({ at, colour, label, semitones }) => [
+    ...own.flatMap(({ at, colour, label, finger }) => [
       `<rect x="${mm(x)}" y="${mm(y(at) - TAPE / 2)}" width="${mm(WIDTH)}" height="${mm(TAPE)}" fill="${colour}" fill-opacity="0.55"/>`,
       line(x, y(at), x + WIDTH, y(at), 0.5),
       textSvg(mm(x + WIDTH / 2), mm(y(at) - TAPE), label ?? '', { size: 9, anchor: 'middle', weight: 'bold' }),
-      textSvg(mm(x + WIDTH + 2), mm(y(at) + 1), `${tenths(at)} mm${label ? '' : `, ${semitones}`}`, { size: 8 }),
+      textSvg(mm(x + WIDTH + 2), mm(y(at) - 0.2), finger, { size: 8, weight: 'bold' }),
+      textSvg(mm(x + WIDTH + 2), mm(y(at) + 3), `${tenths(at)} mm`, { size: 8 }),
     ]),
   ].join('');
 }

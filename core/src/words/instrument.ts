@@ -70,18 +70,21 @@ export function beatsText(beats: number | null, interval: string): string {
 }
 
 /**
- * Which finger lies at a place on the string: in first position, or where the hand lies with its first finger there.
- * @example fingerPlaceText(framesFor(HANDS.violin), 3) // 'low 2'
+ * What a tape at a place on the string is called: by the finger that lies there in first position, or by the position whose first
+ * finger it marks; by its semitones where nothing else does.
+ * @example tapeName(framesFor(HANDS.violin), 2) // '1st finger'
+ * @example tapeName(framesFor(HANDS.violin), 3) // 'low 2nd finger'
  */
-export function fingerPlaceText(frames: readonly Frame[], semitones: Semitones): string {
+export function tapeName(frames: readonly Frame[], semitones: Semitones): string {
   const places = frames
     .filter(({ position }) => position === 'I')
     .flatMap(({ places: own }) => own)
     .filter((place) => place.semitones === semitones && place.sign !== 'harmonic');
   const first =
     ['home', 'low', 'high'].flatMap((sign) => places.filter((place) => place.sign === sign))[0] ?? places[0];
-  if (first?.sign === 'extended') return `${first.finger}, stretched`;
-  if (first) return `${first.sign === 'home' ? '' : `${first.sign} `}${first.finger}`;
+  if (first?.sign === 'extended') return `${ORDINAL_FINGERS[first.finger]} finger, stretched`;
+  if (first) return `${first.sign === 'home' ? '' : `${first.sign} `}${ORDINAL_FINGERS[first.finger]} finger`;
   const frame = frames.find(({ base }) => base === semitones);
-  return frame ? `1 in ${frame.position}` : '';
+  return frame ? `1st finger in ${frame.position}` : `${semitones} semitones`;
 }
+const ORDINAL_FINGERS = ['open', '1st', '2nd', '3rd', '4th'] as const;

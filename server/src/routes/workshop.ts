@@ -8,9 +8,9 @@ import { sendFile } from './send.ts';
 export function printRoutes({ drawing }: Pick<Library, 'drawing'>): Router {
   const router = Router();
   router.get('/tapes.pdf', async (request, response) => {
-    const { name, length, tapes, paper } = tapeQuery.parse(request.query);
+    const { name, hand, length, tapes, paper } = tapeQuery.parse(request.query);
     const title = `Tapes for the ${name.toLowerCase()}`;
-    const pages = tapeStrip({ name, length, tapes, paper });
+    const pages = tapeStrip({ name, hand, length, tapes, paper });
     const pdf = await drawing.ask((service) => service.pages(pages, { paper, landscape: false }, title));
     sendFile(response, title, 'pdf', 'application/pdf', pdf);
   });

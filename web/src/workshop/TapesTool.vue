@@ -6,7 +6,7 @@ import { HANDS, framesFor } from '@nokta/core/hand';
 import { MAKE_BOUNDS, stopDistance } from '@nokta/core/instrument';
 import { TAPE_COLOURS, type Paper, type Tape } from '@nokta/core/paper';
 import { tapesOf } from '@nokta/core/sheet';
-import { fingerPlaceText } from '@nokta/core/words';
+import { tapeName } from '@nokta/core/words';
 import { fileUrl } from '../api/client.ts';
 import { useKept } from '../kept/store.ts';
 import { useLook } from '../settings/look.ts';
@@ -35,7 +35,7 @@ const rows = computed(() =>
     };
   }),
 );
-const fingerOf = (semitones: number) => fingerPlaceText(framesFor(HANDS[instrument.value.hand]), semitones);
+const fingerOf = (semitones: number) => tapeName(framesFor(HANDS[instrument.value.hand]), semitones);
 
 function toggle(semitones: number, on: boolean): void {
   const others = tapes.value.filter((tape) => tape.semitones !== semitones);
@@ -63,6 +63,7 @@ const paper = ref<Paper>('a4');
 const strip = computed(() =>
   fileUrl.tapes({
     name: instrument.value.name,
+    hand: instrument.value.hand,
     length: instrument.value.length,
     tapes: tapes.value,
     paper: paper.value,
@@ -113,7 +114,6 @@ const x = (string: number) => 40 + (110 * string) / Math.max(1, strings.value.le
         <thead>
           <tr>
             <th scope="col">Tape</th>
-            <th scope="col">Finger</th>
             <th scope="col">From the nut</th>
             <th scope="col">Colour</th>
             <th scope="col">Written on it</th>
@@ -126,20 +126,19 @@ const x = (string: number) => 40 + (110 * string) / Math.max(1, strings.value.le
                 <input
                   type="checkbox"
                   :checked="row.tape !== null"
-                  :aria-label="`Tape at ${row.semitones} semitones`"
+                  :aria-label="`Tape for the ${row.finger}`"
                   @change="toggle(row.semitones, ($event.target as HTMLInputElement).checked)"
                 />
-                {{ row.semitones }}
+                {{ row.finger }}
               </label>
             </td>
-            <td>{{ row.finger }}</td>
             <td class="number">{{ row.at.toFixed(1) }} mm</td>
             <td>
               <input
                 v-if="row.tape"
                 type="color"
                 :value="row.tape.colour"
-                :aria-label="`Colour of the tape at ${row.semitones} semitones`"
+                :aria-label="`Colour of the tape for the ${row.finger}`"
                 @change="change(row.semitones, { colour: ($event.target as HTMLInputElement).value })"
               />
             </td>
@@ -149,7 +148,7 @@ const x = (string: number) => 40 + (110 * string) / Math.max(1, strings.value.le
                 class="text"
                 maxlength="12"
                 :value="row.tape.label ?? ''"
-                :aria-label="`What is written on the tape at ${row.semitones} semitones`"
+                :aria-label="`What is written on the tape for the ${row.finger}`"
                 @change="change(row.semitones, { label: ($event.target as HTMLInputElement).value || undefined })"
               />
             </td>

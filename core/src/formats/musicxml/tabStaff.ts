@@ -41,19 +41,19 @@ interface Placed {
  * Writes the bars' notes once more, on their strings, bar after bar; a note without a string rests there.
  * @param strings open strings, low to high
  */
-export function tabWriter(strings: readonly Pitch[]): (bar: Bar) => readonly XmlNode[] {
+export function tabWriter(strings: readonly Pitch[], writtenOctave: number): (bar: Bar) => readonly XmlNode[] {
   let ringing: readonly Placed[] = [];
   return (bar) => [
     el('backup', {}, el('duration', {}, bar.length)),
     ...bar.events.flatMap((event) => {
       const heads = event.kind === 'note' ? placedHeads(event, strings, ringing) : [];
       ringing = heads.filter(({ tied }) => tied);
-      return tabNote(event, heads);
+      return tabNote(event, heads, writtenOctave);
     }),
   ];
 }
 
-function tabNote(event: TuneEvent, heads: readonly Placed[]): readonly XmlNode[] {
+function tabNote(event: TuneEvent, heads: readonly Placed[], writtenOctave: number): readonly XmlNode[] {
   if (heads.length === 0) {
     return [el('note', { 'print-object': 'no' }, el('rest'), el('duration', {}, event.duration), ...tail(event))];
   }
@@ -67,7 +67,8 @@ function tabNote(event: TuneEvent, heads: readonly Placed[]): readonly XmlNode[]
         {},
         el('step', {}, pitch.letter),
         pitch.alter ? el('alter', {}, pitch.alter) : null,
-        el('octave', {}, pitch.octave),
+        // The part's transposition holds for both of its staves.
+        el('octave', {}, pitch.octave + writtenOctave),
       ),
       el('duration', {}, event.duration),
       held ? el('tie', { type: 'stop' }) : null,

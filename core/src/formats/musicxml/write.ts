@@ -140,7 +140,7 @@ function part({ id, tune, ...options }: ScoreVoice & { readonly id: string }): X
     writtenOctave: options.writtenOctave ?? 0,
     slurs: numberSlurs(tune),
     endings: endingsOver(tune.bars),
-    tab: options.tabStrings ? tabWriter(options.tabStrings) : null,
+    tab: options.tabStrings ? tabWriter(options.tabStrings, options.writtenOctave ?? 0) : null,
     newClef: clefWriter(options),
     ...joins(tune),
   };
