@@ -100,6 +100,7 @@ or - with --from and one of these endings.
   --pages A,B               tune, how, warmups, weave, blank (tune)
   --names N                 english, german, fixed-do; --finger-words sign-first, finger-first, letter
   --finger-signs S          dots, letters, arrows, plain; --string-names place, sound
+  --bar-numbers N           none, lines, bars (lines)
   --turned                  the lowest string on top; --fingerboard: a small one beside each phrase
   --for P,P                 players of a group, each an instrument and a grade (cello:2): a sheet each, into a .zip
   --tab                     MusicXML with a staff of finger tablature

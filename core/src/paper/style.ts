@@ -36,6 +36,10 @@ export type FingerSigns = (typeof FINGER_SIGNS)[number];
 export const STRING_NAMES = ['place', 'sound'] as const;
 export type StringNames = (typeof STRING_NAMES)[number];
 
+/** Bars are counted nowhere, at the beginning of each line, or each over its beginning: lessons and talk speak of bars. */
+export const BAR_NUMBERS = ['none', 'lines', 'bars'] as const;
+export type BarNumbers = (typeof BAR_NUMBERS)[number];
+
 /** How the tab's lines and fingers look. */
 export interface TabStyle {
   readonly signs: FingerSigns;
@@ -65,6 +69,7 @@ export interface SheetStyle {
   /** With the staff, or its lanes alone. */
   readonly staff: boolean;
   readonly lanes: readonly LaneId[];
+  readonly barNumbers: BarNumbers;
   readonly names: Names;
   readonly tab: TabStyle;
   /** With what to say under each phrase. */
@@ -87,6 +92,7 @@ export const USUAL_STYLE: SheetStyle = {
   layout: 'phrases',
   staff: true,
   lanes: USUAL_LANES,
+  barNumbers: 'lines',
   names: USUAL_NAMES,
   tab: USUAL_TAB,
   talk: false,
@@ -145,6 +151,7 @@ export const sheetStyleSchema = z.strictObject({
   layout: z.enum(LAYOUTS),
   staff: z.boolean(),
   lanes: z.array(z.enum(LANE_IDS)).max(LANE_IDS.length),
+  barNumbers: z.enum(BAR_NUMBERS),
   names: namesSchema,
   tab: tabSchema,
   talk: z.boolean(),

@@ -3,7 +3,9 @@ import type { Arrangement } from '../arrange/index.ts';
 import { phrasesOf, relationInTune, type Phrase } from '../form/index.ts';
 import { shownLanes, type SheetStyle } from '../paper/index.ts';
 import { relationText } from '../words/index.ts';
-import { drawnOf, hairLine, lanesOf } from './lanes/index.ts';
+import { barIndexAt, barNumbers, barStarts, type Ticks, type Tune } from '../music/index.ts';
+import { barEnds } from './barEnds.ts';
+import { drawnOf, hairLine, lanesOf, type LaneInput } from './lanes/index.ts';
 import { BOARD_WIDTH, fingerboardSvg } from './fingerboard.ts';
 import { sheetLines, type SheetLine } from './lines.ts';
 import { INK, TEXT_FONT, richText, shapeSvg, textSvg } from './svg.ts';
@@ -140,27 +142,27 @@ export function lineBlock(
   const unitsPerSpace = Number(staff.viewBox.split(' ')[2]) / staff.width;
   const written = writtenIn(arrangement.tune, { from, to });
   const inLine = new Set(written.map(({ id }) => id));
-  const lanes = lanesOf(
-    {
-      instrument: arrangement.instrument,
-      notes: arrangement.fingering.notes.filter(({ of }) => inLine.has(of)).map(drawnOf),
-      starts: arrangement.bowing.starts,
-      signs: arrangement.bowing,
-      hair: ids.includes('hair') ? hairLine(arrangement.bowing, arrangement.travel(), inLine) : null,
-      counts: new Map([...arrangement.counts].filter(([id]) => inLine.has(id))),
-      written,
-      bars: barMarksIn(arrangement.tune, { from, to }),
-      names: style.names,
-      tab: style.tab,
-      sounds: arrangement.tuning.pitches,
-      x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
-      width: staff.width * LANE_UNIT,
-      barlines: staff.barlines.map((at) => at * LANE_UNIT),
-    },
-    ids,
-  );
+  const places: LaneInput = {
+    instrument: arrangement.instrument,
+    notes: arrangement.fingering.notes.filter(({ of }) => inLine.has(of)).map(drawnOf),
+    starts: arrangement.bowing.starts,
+    signs: arrangement.bowing,
+    hair: ids.includes('hair') ? hairLine(arrangement.bowing, arrangement.travel(), inLine) : null,
+    counts: new Map([...arrangement.counts].filter(([id]) => inLine.has(id))),
+    written,
+    bars: barMarksIn(arrangement.tune, { from, to }),
+    names: style.names,
+    tab: style.tab,
+    sounds: arrangement.tuning.pitches,
+    x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
+    width: staff.width * LANE_UNIT,
+    barlines: staff.barlines.map((at) => at * LANE_UNIT),
+  };
+  const lanes = lanesOf(places, ids);
+  const numbers = style.barNumbers === 'bars' ? barNumberTexts(arrangement.tune, places) : [];
+  const numbersRoom = numbers.length > 0 ? NUMBERS_ROOM * scale : 0;
   const staffHeight = style.staff ? staff.height * space : 0;
-  const height = staffHeight + lanes.reduce((sum, lane) => sum + lane.height * scale, 0);
+  const height = numbersRoom + staffHeight + lanes.reduce((sum, lane) => sum + lane.height * scale, 0);
   const said = label ? likeText(arrangement, phrase) : '';
   const note = said ? textSvg(x + LABEL, -4, said, { size: 8.5, colour: SOFT }) : '';
   return {
@@ -168,7 +170,8 @@ export function lineBlock(
     draw: (top) => {
       const left = x + LABEL;
       const drawn: string[] = [];
-      let y = top + head;
+      let y = top + head + numbersRoom;
+      if (numbers.length > 0) drawn.push(group(left, top + head, scale, numbers.join('')));
       const stack = (side: 'above' | 'below') => {
         for (const lane of lanes.filter((one) => one.side === side)) {
           drawn.push(group(left, y, scale, lane.shapes.map(shapeSvg).join('')));
@@ -183,12 +186,39 @@ export function lineBlock(
       return [
         note ? group(0, top + head, 1, note) : '',
         label ? textSvg(x, middle, label, { size: 11, weight: 'bold', colour: '#9a4a1c' }) : '',
+        style.barNumbers === 'lines'
+          ? textSvg(x, middle + (label ? 9 : 0), firstBarText(arrangement.tune, label ? phrase.downbeat : from), {
+              size: 6.5,
+              colour: SOFT,
+            })
+          : '',
         style.staff ? staffSvg(staff, left, staffTop, space / unitsPerSpace) : '',
         ...drawn,
       ].join('\n');
     },
   };
 }
+
+/** The bar that a line begins with, as people count; its pickup belongs to it. */
+function firstBarText({ bars }: Tune, from: Ticks): string {
+  const number = barNumbers(bars)[barIndexAt(barStarts(bars), from)] ?? 1;
+  return number < 100 ? `bar ${Math.max(1, number)}` : String(number);
+}
+
+/** Each bar's number over its beginning; one that a repeat parts is counted once, a pickup not at all. */
+function barNumberTexts({ bars }: Tune, places: LaneInput): readonly string[] {
+  const numbers = barNumbers(bars);
+  const ends = barEnds(places);
+  return places.bars.flatMap(({ bar, opens }, index) => {
+    const first = places.written.find((event) => event.bar === bar);
+    const at = index === 0 ? first && (places.x(first.id) ?? 0) - 8 : ends[index - 1];
+    const number = numbers[bar]!;
+    if (!opens || at === undefined || number === 0 || number === numbers[bar - 1]) return [];
+    return [textSvg(at, NUMBERS_ROOM - 2, String(number), { size: 8, colour: SOFT })];
+  });
+}
+/** Room above a line for the numbers of its bars, in the unit of the lanes. */
+const NUMBERS_ROOM = 11;
 
 /** Room above a phrase that is like another one, where that is said. */
 const NOTE_ROOM: Points = 11;

@@ -123,6 +123,26 @@ describe('pages', () => {
   });
 });
 
+describe('bar numbers', () => {
+  const tune = tuneOf('D2 |: G8 | A8 | BcBA G4 | c4 B2 D2 | G8 | A8 | B8 | G6 :|', { key: 'G' });
+  const own = arrange(tune, FIRST_DECISIONS);
+  const lines = phrasesOf(own.form).map(({ id, notes }) => engraved(notes, id));
+  const said = (barNumbers: SheetStyle['barNumbers']) =>
+    [
+      ...pagesOf(own, { lines }, { ...USUAL_STYLE, barNumbers })
+        .join('')
+        .matchAll(/>((?:bar )?\d+)<\/text>/g),
+    ]
+      .map(([, text]) => text!)
+      .filter((text) => text.startsWith('bar ') || Number(text) > 4);
+
+  it('stand at the beginning of each line, or over each bar, or nowhere', () => {
+    expect(said('lines')).toEqual(['bar 1', 'bar 5']);
+    expect(said('bars')).toEqual(['5', '6', '7', '8']);
+    expect(said('none')).toEqual([]);
+  });
+});
+
 describe('layouts', () => {
   const long = arrange(
     tuneOf('D2 |: G8 | A8 | BcBA G4 | c4 B2 D2 | G8 | A8 | B8 | G6 :|', { key: 'G' }),

@@ -44,6 +44,8 @@ export function writtenIn(tune: Tune, { from, to }: Pick<Phrase, 'from' | 'to'>)
 export interface BarMark {
   /** Its number among the bars of the tune, from 0. */
   readonly bar: number;
+  /** It begins in the stretch, not before it. */
+  readonly opens: boolean;
   /** It ends with the stretch or within it: there is a line at its end. */
   readonly closes: boolean;
   readonly repeatStart: boolean;
@@ -75,6 +77,7 @@ export function barMarksIn(
         bar: index,
         metre: before && !isSameMetre(before.metre, bar.metre) ? bar.metre : null,
         key: before && !dequal(before.key, bar.key) ? bar.key : null,
+        opens: start >= from,
         closes: end <= to,
         repeatStart: Boolean(bar.repeatStart) && start >= from,
         repeatEnd: Boolean(bar.repeatEnd) && end <= to,

@@ -4,6 +4,7 @@ import { keyName, midi, type Metre } from '../../music/index.ts';
 import type { LegendSign } from '../legend.ts';
 import type { Shape } from '../shapes.ts';
 import { noteName } from '../../words/index.ts';
+import { barEnds } from '../barEnds.ts';
 import { fingerSign, signRoom } from '../signs.ts';
 import {
   SIZES,
@@ -86,27 +87,6 @@ export function calledString(
  */
 export const stringLine = (index: number): { readonly width: number; readonly dash?: string } =>
   STRING_LINES[index % STRING_LINES.length]!;
-
-/** A line that opens a repeat stands so far before its first note, where the engraver has none of its own. */
-const BEFORE_NOTE = 23;
-
-/**
- * Where each bar ends and the next begins: the engraver's line between the two; where it draws the one of the next bar, as after a
- * pickup before a repeat, shortly before that bar's first note. Undefined where the stretch ends within the bar.
- */
-function barEnds({ bars, barlines, written, x }: LaneInput): readonly (number | undefined)[] {
-  const placed = written.flatMap(({ bar, id }) => {
-    const at = x(id);
-    return at === undefined ? [] : [{ bar, at }];
-  });
-  return bars.map(({ bar, closes }) => {
-    if (!closes) return undefined;
-    const last = placed.findLast((one) => one.bar <= bar)?.at ?? 0;
-    const next = placed.find((one) => one.bar > bar)?.at;
-    const line = barlines.findLast((at) => at > last && (next === undefined || at < next));
-    return line ?? (next === undefined ? undefined : Math.max((last + next) / 2, next - BEFORE_NOTE));
-  });
-}
 
 /** Bar lines; where something is repeated, heavy and thin with dots; at the end thin and heavy; endings told over the first string. */
 function barShapes(input: LaneInput, top: number, bottom: number): readonly Shape[] {

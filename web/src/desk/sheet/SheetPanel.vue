@@ -59,6 +59,10 @@ const parts = computed(() => [
   { id: 'staff' as const, name: 'Staff', on: sheet.style.staff },
   { id: 'talk' as const, name: 'What to say', on: sheet.style.talk },
 ]);
+const numberings = (['lines', 'bars', 'none'] as const).map((value) => ({
+  value,
+  title: { lines: 'At each line', bars: 'Over each bar', none: 'None' }[value],
+}));
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
 const svg = () =>
   sheet.pages.forEach((page, index) =>
@@ -127,6 +131,12 @@ async function print(): Promise<void> {
       :items="papers"
       :model-value="sheet.style.paper"
       @update:model-value="look.change({ paper: $event })"
+    />
+    <v-select
+      label="Bar numbers"
+      :items="numberings"
+      :model-value="sheet.style.barNumbers"
+      @update:model-value="look.change({ barNumbers: $event })"
     />
     <v-switch
       label="Landscape"
