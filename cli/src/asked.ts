@@ -20,8 +20,11 @@ export async function askedFor(options: CliOptions): Promise<Asked> {
   const { instrument } = read.decisions.key;
   const stored = options.asDecided ? arrangements.find(({ key }) => key.instrument === instrument) : read.decisions;
   if (!stored) throw new UsageError(`The file decides nothing for the ${instrument}.`);
-  // A grade that is asked for is asked for, whatever else is as it was decided.
-  const own = options.grade === null ? stored : decided(stored, { version: options.decisions.version });
+  // What is asked for is asked for, whatever else is as it was decided.
+  const own = decided(stored, {
+    ...(options.grade !== null && { version: options.decisions.version }),
+    ...(options.counting !== null && { bow: { counting: options.counting } }),
+  });
   const first = arrange(tune, own);
   const kept = options.keepFingers ? takeBrought(first.hand) : null;
   if (kept && kept.left > 0)

@@ -213,6 +213,21 @@ describe('nokta', () => {
     expect(refused.err).toContain('tune, how, warmups, weave, blank');
   }, 60_000);
 
+  it('counts as it is asked to, or as a Nokta file decided', async () => {
+    const kept = join(directory, 'counted.nokta.json');
+    await nokta('convert', file, '-o', kept, '--counting', 'ta');
+    const svg = join(directory, 'counted.svg');
+    const said = async (...options: readonly string[]) => {
+      await nokta('sheet', kept, '-o', svg, '--lanes', 'counts,bow,tab', ...options);
+      const page = await readFile(svg, 'utf8');
+      return ['>ti<', '>di<', '>&amp;<'].filter((text) => page.includes(text));
+    };
+    expect(await said('--as-decided')).toEqual(['>ti<']);
+    expect(await said('--as-decided', '--counting', 'takadimi')).toEqual(['>di<']);
+    expect(await said()).toEqual(['>&amp;<']);
+    expect((await nokta('sheet', kept, '-o', svg, '--counting', 'drum')).err).toContain('takadimi');
+  }, 60_000);
+
   it('packs a group’s sheets and scores, each player’s own version', async () => {
     const zip = join(directory, 'group.zip');
     const made = await nokta('sheet', file, '-o', zip, '--for', 'violin,cello:1,cello:1', '--json');

@@ -11,7 +11,7 @@ import {
   askedTuning,
   type InstrumentId,
 } from '@nokta/core/instrument';
-import { LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS } from '@nokta/core/bow';
+import { COUNTINGS, LONGEST_SLUR, PATTERN_IDS, SCHOOLS, TUNE_SLURS, type Counting } from '@nokta/core/bow';
 import { POSITIONS, OPEN_STRING_IDS, PRESET_IDS, type Level, type PresetId } from '@nokta/core/hand';
 import {
   FINGER_SIGNS,
@@ -60,6 +60,8 @@ export interface CliOptions {
   readonly keepFingers: boolean;
   /** What a Nokta file decided for the instrument is used, in place of the options. */
   readonly asDecided: boolean;
+  /** How is counted, whatever was decided; null where it is not said. */
+  readonly counting: Counting | null;
   /** Chords that are written are left aside. */
   readonly found: boolean;
   readonly grade: GradeNumber | null;
@@ -81,6 +83,7 @@ const SPEC = {
   names: { type: 'string', default: 'english' },
   short: { type: 'boolean', default: false },
   landscape: { type: 'boolean', default: false },
+  counting: { type: 'string' },
   'bar-numbers': { type: 'string', default: 'lines' },
   phrase: { type: 'string' },
   instrument: { type: 'string', default: 'violin' },
@@ -211,6 +214,7 @@ export function readOptions(args: readonly string[]): CliOptions {
     tab: values.tab,
     keepFingers: values['keep-fingers'],
     asDecided: values['as-decided'],
+    counting: values.counting === undefined ? null : oneOf('--counting', values.counting, COUNTINGS),
     found: values.found,
     grade,
     transposed: transpose !== null,

@@ -13,7 +13,7 @@ import {
   tension,
   type Command,
 } from './commands.ts';
-import { PATTERN_IDS } from '@nokta/core/bow';
+import { COUNTINGS, PATTERN_IDS } from '@nokta/core/bow';
 import { LINE_ROLES } from '@nokta/core/grade';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { LANE_IDS } from '@nokta/core/sheet';
@@ -100,6 +100,7 @@ or - with --from and one of these endings.
   --pages A,B               tune, how, warmups, weave, blank (tune)
   --names N                 english, german, fixed-do; --finger-words sign-first, finger-first, letter
   --finger-signs S          dots, letters, arrows, plain; --string-names place, sound
+  --counting C              ${COUNTINGS.join(', ')} (numbers)
   --bar-numbers N           none, lines, bars (lines)
   --turned                  the lowest string on top; --fingerboard: a small one beside each phrase
   --for P,P                 players of a group, each an instrument and a grade (cello:2): a sheet each, into a .zip

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { tuneOf, type Header } from '../test/testing.ts';
-import { countsOf } from './index.ts';
+import { COUNT_TRUTH } from '../test/countTruth.ts';
+import { COUNTINGS, countsOf, type Counting } from './index.ts';
 
 const counted = (music: string, header: Header = {}) =>
   [...countsOf(tuneOf(music, header)).values()].map(({ text }) => text).join(' ');
@@ -19,4 +20,12 @@ describe('counting', () => {
   ])('%s', (_, music, metre, expected) => {
     expect(counted(music, { metre })).toBe(expected);
   });
+});
+
+describe('counting in three systems, as teachers say it', () => {
+  const said = (music: string, metre: string, counting: Counting) =>
+    [...countsOf(tuneOf(music, { metre }), counting).values()].map(({ text }) => text).join(' ');
+  it.each(
+    COUNT_TRUTH.flatMap((truth) => COUNTINGS.map((counting) => [truth.metre, truth.music, counting, truth] as const)),
+  )('%s %s, %s', (metre, music, counting, truth) => expect(said(music, metre, counting)).toBe(truth[counting]));
 });
