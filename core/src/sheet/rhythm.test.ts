@@ -154,3 +154,45 @@ describe('bar lines in the tab', () => {
     expect(drawnBars('A8 | B8 |', [60, 100])).toBe('A | B |');
   });
 });
+
+describe('fingers one over the other', () => {
+  it('have each its dot beside it, and under no other number', () => {
+    // Low seconds and firsts in double stops, on neighbouring strings.
+    const tune = tuneOf('[G4B4][Bbe]4 | [EB]4[cg]4 | [_Be]4 [=Fc]4 |', { key: 'F' });
+    const facts = sheetFacts(arrange(tune));
+    const [tab] = lanesOf(
+      { ...facts, x: (id) => 40 * (1 + facts.notes.findIndex((note) => note.id === id)), width: 400, barlines: [] },
+      ['tab'],
+    );
+    const stacked = facts.notes.filter(({ stops }) => stops.length > 1).map(({ id }) => id);
+    expect(stacked.length).toBeGreaterThan(3);
+    const at = (id: string) => 40 * (1 + facts.notes.findIndex((note) => note.id === id));
+    const numbers = tab!.shapes.flatMap((shape) => (shape.kind === 'text' && shape.role === 'finger' ? [shape] : []));
+    const dots = tab!.shapes.flatMap((shape, index) =>
+      shape.kind === 'dot' && shape.role === 'finger-dot' && stacked.includes(shape.note ?? '')
+        ? [{ ...shape, index }]
+        : [],
+    );
+    expect(dots.length).toBeGreaterThan(1);
+    for (const dot of dots) {
+      const near = numbers
+        .filter(({ note }) => note === dot.note)
+        .map(({ y }) => Math.abs(y - dot.y))
+        .sort((a, b) => a - b);
+      // Clearly nearer to its own number than to any other.
+      expect(near[1]! - near[0]!).toBeGreaterThan(4);
+      expect(dot.x - at(dot.note!)).toBeGreaterThan(5.5);
+      const covers = tab!.shapes
+        .slice(dot.index + 1)
+        .some(
+          (shape) =>
+            shape.kind === 'patch' &&
+            dot.x > shape.x &&
+            dot.x < shape.x + shape.width &&
+            dot.y > shape.y &&
+            dot.y < shape.y + shape.height,
+        );
+      expect(covers).toBe(false);
+    }
+  });
+});

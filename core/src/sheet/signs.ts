@@ -6,6 +6,9 @@ import type { Shape } from './shapes.ts';
 /** How far from the middle of the number its dot stands. */
 const DOT_AWAY = 6.9;
 const DOT = 1.8;
+/** Beside a stacked number: to its right, a little lower or higher. */
+const DOT_BESIDE = 7.2;
+const DOT_LOWER = 3.2;
 /** Before the number: middle of the letter or of the arrow. */
 const BEFORE = 7;
 
@@ -13,6 +16,8 @@ export interface FingerSignOptions {
   readonly signs: FingerSigns;
   readonly note?: string;
   readonly grace?: boolean;
+  /** Others stand over or under it: its dot stands beside it, where it belongs to nobody else. */
+  readonly stacked?: boolean;
 }
 
 /**
@@ -23,7 +28,7 @@ export function fingerSign(
   { finger, sign }: Pick<Stop, 'finger' | 'sign'>,
   x: number,
   y: number,
-  { signs, note, grace = false }: FingerSignOptions,
+  { signs, note, grace = false, stacked = false }: FingerSignOptions,
 ): readonly Shape[] {
   const of = note === undefined ? {} : { note };
   const number: Shape = {
@@ -46,7 +51,7 @@ export function fingerSign(
       return [number, path(extensionSign(finger, x + 7.5, y))];
     case 'low':
     case 'high':
-      return [number, ...movedSign(sign, x, y, signs, of)];
+      return [number, ...movedSign(sign, x, y, signs, { of, stacked })];
   }
 }
 
@@ -55,12 +60,16 @@ function movedSign(
   x: number,
   y: number,
   signs: Exclude<FingerSigns, 'plain'>,
-  of: { readonly note?: string },
+  { of, stacked }: { readonly of: { readonly note?: string }; readonly stacked: boolean },
 ): readonly Shape[] {
   const down = sign === 'low' ? 1 : -1;
   switch (signs) {
     case 'dots':
-      return [{ kind: 'dot', role: 'finger-dot', x, y: y + down * DOT_AWAY, r: DOT, ...of }];
+      return [
+        stacked
+          ? { kind: 'dot', role: 'finger-dot', x: x + DOT_BESIDE, y: y + down * DOT_LOWER, r: DOT, ...of }
+          : { kind: 'dot', role: 'finger-dot', x, y: y + down * DOT_AWAY, r: DOT, ...of },
+      ];
     case 'letters':
       return [
         {
@@ -100,8 +109,10 @@ function extensionSign(finger: number, x: number, y: number): string {
 export function signRoom(
   { sign }: Pick<Stop, 'sign'>,
   signs: FingerSigns,
+  stacked = false,
 ): { readonly left: number; readonly right: number } {
   const before = (sign === 'low' || sign === 'high') && (signs === 'letters' || signs === 'arrows');
   const after = sign === 'extended' && signs !== 'plain';
-  return { left: before ? 10 : 5.5, right: after ? 10.5 : 5.5 };
+  const beside = stacked && signs === 'dots' && (sign === 'low' || sign === 'high');
+  return { left: before ? 10 : 5.5, right: after || beside ? 10.5 : 5.5 };
 }

@@ -16,11 +16,13 @@ export const FINGERS: LaneDefinition = {
     const shapes = notes.flatMap(({ id, stops, grace }): Shape[] => {
       const at = x(id);
       if (at === undefined || grace) return [];
-      return [...stops]
-        .reverse()
-        .flatMap((stop, row) =>
-          fingerSign(stop, at, ROW * (rows - stops.length + row) + 8, { signs: tab.signs, note: id }),
-        );
+      return [...stops].reverse().flatMap((stop, row) =>
+        fingerSign(stop, at, ROW * (rows - stops.length + row) + 8, {
+          signs: tab.signs,
+          note: id,
+          stacked: stops.length > 1,
+        }),
+      );
     });
     return { height: ROW * rows + 2, shapes };
   },

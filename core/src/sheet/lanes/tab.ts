@@ -208,7 +208,8 @@ function betweenFingers(input: LaneInput, rowY: (string: number) => number): rea
 
 function fingerShapes({ tab }: LaneInput, note: DrawnNote, stop: Stop, x: number, y: number): readonly Shape[] {
   const small = note.grace ? 0.75 : 1;
-  const { left, right } = signRoom(stop, tab.signs);
+  const stacked = note.stops.length > 1;
+  const { left, right } = signRoom(stop, tab.signs, stacked);
   return [
     {
       kind: 'patch',
@@ -218,7 +219,7 @@ function fingerShapes({ tab }: LaneInput, note: DrawnNote, stop: Stop, x: number
       width: (left + right) * small,
       height: 14 * small,
     },
-    ...fingerSign(stop, x, y, { signs: tab.signs, note: note.id, grace: note.grace }),
+    ...fingerSign(stop, x, y, { signs: tab.signs, note: note.id, grace: note.grace, stacked }),
     ...(note.locked
       ? [{ kind: 'path' as const, role: 'finger-locked' as const, d: `M${x - 6} ${y + 8} h12`, note: note.id }]
       : []),
