@@ -131,7 +131,7 @@ export function arranged(arrangement: Arrangement, title: string, { bars, slurs,
       key: { ...decisions.key, transpose: 0, phrases: {} },
       staff: decisions.staff,
       pace: { tempo: slow },
-      bow: { counting: decisions.bow.counting },
+      bow: { counting: decisions.bow.counting, start: 'down' },
       hand: {
         wishes: decisions.hand.wishes,
         learner: decisions.hand.learner,

@@ -1,6 +1,7 @@
 /** Warm-ups made from the tune's own hard spots, for this hand. Section 7 of the domain. */
 import type { Arrangement } from '../arrange/index.ts';
-import { USUAL_NAMES, WARM_UP_KINDS, type Names, type WarmUpChoice } from '../paper/index.ts';
+import { isNote, midi } from '../music/index.ts';
+import { USUAL_NAMES, WARM_UP_KINDS, type Names, type WarmUpChoice, type WarmUpKind } from '../paper/index.ts';
 import { arranged } from './drill.ts';
 import { KINDS } from './kinds.ts';
 import { warmUpWords, type WarmUpWords } from './text.ts';
@@ -22,13 +23,28 @@ const MOST = 8;
  * @example possibleWarmUps(arrangement)[0].kind // 'scale'
  */
 export function possibleWarmUps(arrangement: Arrangement): readonly WarmUpChoice[] {
+  const { tune } = arrangement;
+  const fingers = new Set<string>();
+  let spots = 0;
   return WARM_UP_KINDS.flatMap((kind) =>
-    KINDS[kind]
-      .needs(arrangement)
-      .filter((note) => KINDS[kind].drill(arrangement, note) !== null)
-      .map((note) => ({ kind, note: note?.id ?? null })),
+    KINDS[kind].needs(arrangement).flatMap((note): readonly WarmUpChoice[] => {
+      if (KINDS[kind].drill(arrangement, note) === null) return [];
+      // One hard spot is not drilled twice under two names, nor once more where its bar comes again.
+      if (note && OF_FINGERS.has(kind)) {
+        const { events } = tune.bars[note.barIndex]!;
+        const bar = JSON.stringify(
+          events.map((one) => [one.duration, isNote(one) && one.heads.map(({ pitch }) => midi(pitch))]),
+        );
+        if (fingers.has(bar) || (kind === 'spot' && (spots += 1) > MOST_SPOTS)) return [];
+        fingers.add(bar);
+      }
+      return [{ kind, note: note?.id ?? null }];
+    }),
   );
 }
+const MOST_SPOTS = 2;
+/** What the left hand finds hard: the reason is told by the first that names it. */
+const OF_FINGERS: ReadonlySet<WarmUpKind> = new Set<WarmUpKind>(['block', 'shift', 'double-stop', 'spot']);
 
 /**
  * The drills of an arrangement: those that the teacher kept, else those that it has a reason for. One whose note is

@@ -14,6 +14,7 @@ import {
   midi,
   sliceTune,
   barStarts,
+  valueOf,
   type Bar,
   type Key,
   type Metre,
@@ -64,40 +65,61 @@ function busiest(
     .map(({ note }) => note);
 }
 
-/** A scale may go so many semitones beyond the tune's highest note. */
-const BEYOND = 2;
-const OCTAVE = 12;
-const FIFTH = 7;
-
-/** From where the scale lies best, and how far it goes: a tune of few notes needs no more than its first five. */
-function homeOf(arrangement: Arrangement, { tonic }: Key): { readonly home: Pitch; readonly whole: boolean } | null {
-  const pitches = fingered(arrangement).flatMap((note) => note.pitches.map(midi));
-  if (pitches.length === 0) return null;
-  const lowest = Math.min(...arrangement.tuning.pitches.map(midi));
-  const top = Math.max(...pitches) + BEYOND;
-  const homes = [0, 1, 2, 3, 4, 5, 6]
-    .map((octave): Pitch => ({ ...tonic, octave }))
-    .filter((home) => midi(home) >= lowest);
-  const highest = (range: number) => homes.filter((home) => midi(home) + range <= top).at(-1);
-  const whole = highest(OCTAVE);
-  const home = whole ?? highest(FIFTH) ?? homes[0];
-  return home ? { home, whole: whole !== undefined } : null;
+/** The home note of a scale, and how many degrees of it there are above and below. */
+interface Reach {
+  readonly home: Pitch;
+  readonly from: number;
+  readonly to: number;
 }
 
-/** Degrees of the scale from home, as notes of one length. */
-function degrees(arrangement: Arrangement, far: readonly number[], near: readonly number[]): Drill | null {
+/** So many degrees around a home note are looked at: three octaves. */
+const DEGREES = 21;
+
+/** The scale where the tune lies: as far up and down as it goes, and no further. */
+function reachOf(arrangement: Arrangement, { tonic, signature }: Key): Reach | null {
+  const pitches = fingered(arrangement).flatMap((note) => note.pitches.map(midi));
+  if (pitches.length === 0) return null;
+  const [low, high] = [Math.min(...pitches), Math.max(...pitches)];
+  const homes = [0, 1, 2, 3, 4, 5, 6, 7, 8].map((octave): Pitch => ({ ...tonic, octave }));
+  // The lowest home note of the tune; a tune without one has its scale from its lowest note on.
+  const home = homes.find((one) => midi(one) >= low && midi(one) <= high) ?? homes.findLast((one) => midi(one) < low);
+  if (!home) return null;
+  const there = Array.from({ length: 2 * DEGREES + 1 }, (_, index) => index - DEGREES).filter((degree) => {
+    const pitch = diatonicStep(home, degree, signature);
+    return pitch !== null && midi(pitch) >= low && midi(pitch) <= high;
+  });
+  return there.length > 0 ? { home, from: there[0]!, to: there.at(-1)! } : null;
+}
+
+/** From home to the top and back, then to the lowest and back; without a home note from the lowest to the top and back. */
+function toAndFroOver(own: readonly number[]): readonly number[] {
+  const up = own.filter((degree) => degree >= 0);
+  const down = own.filter((degree) => degree <= 0).reverse();
+  const back = (degrees: readonly number[]) => [...degrees, ...degrees.slice(0, -1).reverse()];
+  if (!own.includes(0)) return back(own);
+  return [...back(up), ...back(down).slice(1)];
+}
+
+/** Degrees of the scale, as notes of one length. */
+function degrees(arrangement: Arrangement, isIn: (degree: number) => boolean): Drill | null {
   const { metre, key } = settingOf(arrangement, null);
-  const from = homeOf(arrangement, key);
-  if (!from) return null;
-  const pitches = (from.whole ? far : near).map((step) => diatonicStep(from.home, step, key.signature));
-  if (pitches.some((pitch) => pitch === null)) return null;
+  const reach = reachOf(arrangement, key);
+  if (!reach) return null;
+  const own = Array.from({ length: reach.to - reach.from + 1 }, (_, index) => reach.from + index).filter(isIn);
+  if (own.length < FEWEST) return null;
+  const pitches = toAndFroOver(own).flatMap((degree) => diatonicStep(reach.home, degree, key.signature) ?? []);
   return laid(
     arrangement,
     null,
-    pitches.map((pitch): Piece => ({ pitches: [pitch!], ticks: pulse(metre) })),
+    pitches.map((pitch): Piece => ({ pitches: [pitch], ticks: pulse(metre) })),
     PACE.whole,
   );
 }
+/** Fewer notes are no scale and no chord. */
+const FEWEST = 3;
+/** Hard spots that are looked at: some are drilled under another name already. */
+const LOOKED_AT = 6;
+const OF_CHORD: ReadonlySet<number> = new Set([0, 2, 4]);
 
 /** The bar with other pitches; ties, graces, words and chords fall away. */
 function rebuilt(
@@ -215,16 +237,22 @@ function stoppedBefore(arrangement: Arrangement, note: FingeredNote): FingeredNo
   return notes.slice(0, Math.max(0, at)).findLast(({ stops }) => stops.some(({ finger }) => finger > 0)) ?? null;
 }
 
-/** To and fro between two places, then the second held. */
+/** To and fro between two places for two bars, the second held at the end. */
 function toAndFro(arrangement: Arrangement, from: FingeredNote, to: FingeredNote): Drill {
-  const beat = beatLength(settingOf(arrangement, to).metre);
-  const pieces = [from, to, from, to, from, to].map((note) => asPlayed(note, beat));
+  const { metre } = settingOf(arrangement, to);
+  const beat = beatLength(metre);
+  const beats = Math.max(2, Math.round((2 * barLength(metre)) / beat));
+  // The last is the second place: of an odd number of beats it has two.
+  const pieces = Array.from({ length: beats - (beats % 2) }, (_, at) => asPlayed(at % 2 === 0 ? from : to, beat));
   return laid(arrangement, to, pieces, PACE.finger);
 }
 
 export const KINDS: Readonly<Record<WarmUpKind, DrillKind>> = {
-  scale: { needs: WHOLE_TUNE, drill: (arrangement) => degrees(arrangement, toAndBack(8), toAndBack(5)) },
-  arpeggio: { needs: WHOLE_TUNE, drill: (arrangement) => degrees(arrangement, [0, 2, 4, 7, 4, 2, 0], [0, 2, 4, 2, 0]) },
+  scale: { needs: WHOLE_TUNE, drill: (arrangement) => degrees(arrangement, () => true) },
+  arpeggio: {
+    needs: WHOLE_TUNE,
+    drill: (arrangement) => degrees(arrangement, (degree) => OF_CHORD.has(((degree % 7) + 7) % 7)),
+  },
   crossing: {
     needs: (arrangement) => busiest(arrangement, crossings, CROSSINGS).slice(0, 1),
     drill: (arrangement, note) => note && rebuilt(arrangement, note, (own) => openOf(arrangement, own), PACE.bow),
@@ -258,13 +286,16 @@ export const KINDS: Readonly<Record<WarmUpKind, DrillKind>> = {
         .slice(0, 1),
     drill(arrangement, note) {
       if (!note || note.stops.length < 2) return null;
-      const beat = beatLength(settingOf(arrangement, note).metre);
+      const { metre } = settingOf(arrangement, note);
+      const beat = beatLength(metre);
       const single = (at: number): Piece => ({
         pitches: [note.stops[at]!.pitch],
         stops: [note.stops[at]!],
         ticks: beat,
       });
-      const together = asPlayed(note, 2 * beat);
+      // Apart and together fill whole bars.
+      const left = barLength(metre) - ((2 * beat) % barLength(metre));
+      const together = asPlayed(note, left);
       return laid(arrangement, note, [single(0), single(1), together, single(0), single(1), together], PACE.finger);
     },
   },
@@ -308,7 +339,7 @@ export const KINDS: Readonly<Record<WarmUpKind, DrillKind>> = {
       const byId = new Map(fingered(arrangement).map((note) => [note.id, note]));
       return hardPlaces(arrangement.hand)
         .flatMap(({ notes }) => byId.get(notes[0] ?? '') ?? [])
-        .slice(0, 2);
+        .slice(0, LOOKED_AT);
     },
     drill(arrangement, note) {
       if (!note) return null;
@@ -317,15 +348,27 @@ export const KINDS: Readonly<Record<WarmUpKind, DrillKind>> = {
       const own = all
         .slice(Math.max(0, at - 1), at + 4)
         .filter(({ barIndex }) => Math.abs(barIndex - note.barIndex) <= 1);
-      const ticks = pulse(settingOf(arrangement, note).metre);
-      const once = own.map((one) => asPlayed(one, ticks));
-      return once.length < 2 ? null : laid(arrangement, note, [...once, ...once], PACE.spot);
+      const { metre } = settingOf(arrangement, note);
+      const ticks = pulse(metre);
+      if (own.length < 2) return null;
+      const once = filling(
+        own.map((one) => asPlayed(one, ticks)),
+        barLength(metre),
+      );
+      // Then as in the tune, where its rhythm can be written by itself.
+      const inRhythm = own.every(({ duration }) => valueOf(duration) !== null);
+      const asInTune = inRhythm ? own.map((one) => asPlayed(one, one.duration)) : [];
+      return laid(arrangement, note, [...once, ...once, ...asInTune], PACE.spot);
     },
   },
 };
 
-/** So many degrees up, and back. */
-const toAndBack = (count: number) => Array.from({ length: 2 * count - 1 }, (_, at) => Math.min(at, 2 * count - 2 - at));
+/** The last held, so that bars are full and what comes next begins with one. */
+function filling(pieces: readonly Piece[], bar: Ticks): readonly Piece[] {
+  const sum = pieces.reduce((all, { ticks }) => all + ticks, 0);
+  const open = (bar - (sum % bar)) % bar;
+  return pieces.map((piece, index) => (index === pieces.length - 1 ? { ...piece, ticks: piece.ticks + open } : piece));
+}
 const stoppedIn = ({ stops }: FingeredNote) => stops.filter(({ finger }) => finger > 0).length;
 
 /** The longest stopped single notes of the tune, each pitch once, from the lowest. */
