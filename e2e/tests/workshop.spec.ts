@@ -118,7 +118,9 @@ test('says where tapes go, and prints them at true scale', async ({ page }) => {
   await page.getByRole('textbox', { name: 'String length on yours' }).press('Enter');
   await page.getByRole('checkbox', { name: 'Tape for the 1st finger in VII' }).check();
   await page.getByRole('textbox', { name: 'What is written on the tape for the 1st finger', exact: true }).fill('one');
-  await page.getByRole('textbox', { name: 'What is written on the tape for the 1st finger', exact: true }).press('Enter');
+  await page
+    .getByRole('textbox', { name: 'What is written on the tape for the 1st finger', exact: true })
+    .press('Enter');
   await expect(page.getByText('345.0 mm').first()).toBeVisible();
   await expectAccessible(page);
   await page.reload();

@@ -31,7 +31,7 @@ export function howContents(arrangement: Arrangement, staff: EngravedLineOfSheet
     arrangement,
     line,
     staff,
-    { ...style, fingerboard: false },
+    { ...style, fingerboard: false, barNumbers: 'none' },
     { space, x: MARGIN - LABEL, head: 0 },
   );
   return {

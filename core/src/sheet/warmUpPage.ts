@@ -101,7 +101,7 @@ function drillBlock({ warmUp, staff }: Drill, style: SheetStyle, number: number,
     drill,
     { id: staff.lineId, phrase: first!, label: '', from: 0, to: barStarts(drill.tune.bars).at(-1)! },
     staff,
-    { ...style, layout: 'width', fingerboard: false },
+    { ...style, layout: 'width', fingerboard: false, barNumbers: 'none' },
     { space, x, head: 0 },
   );
   return {
