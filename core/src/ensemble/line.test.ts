@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { contractFor, LINE_ROLES, type GradeNumber, type LineRole } from '../grade/index.ts';
 import { harmonyOf } from '../harmony/index.ts';
 import { INSTRUMENT, INSTRUMENTS, standardTuning, type InstrumentId } from '../instrument/index.ts';
-import { barStarts, isNote, midi, pitchName, soundingNotes, type Tune } from '../music/index.ts';
+import { barStarts, isNote, midi, pitchName, soundingNotes, transposeTune, type Tune } from '../music/index.ts';
 import { singable } from '../test/singable.ts';
 import { tuneOf } from '../test/testing.ts';
 import { placesFor } from '../version/index.ts';
@@ -179,10 +179,20 @@ describe('laws of lines', () => {
     const tune = tuneOf(TRUTH[0]!.tune, { key: 'D', tempo: '1/4=90' });
     const context = contextOf(tune, 'violin', 1);
     const [, second, ...rest] = companionLine('drone', context).notes;
-    const other = second!.other[0]!.map(midi).join(' ');
-    const made = companionLine('drone', context, { [second!.id]: other });
-    expect(made.notes[1]!.pitches.map(midi).join(' ')).toBe(other);
+    const other = second!.other[0]!;
+    const made = companionLine('drone', context, { [second!.id]: other.name });
+    expect(made.notes[1]!.pitches).toEqual(other.pitches);
+    expect(made.missed).toEqual([]);
     expect(made.notes.slice(3).map(({ pitches }) => pitches)).toEqual(rest.slice(1).map(({ pitches }) => pitches));
+  });
+  it('a choice is the same degree in another key; one that cannot be met is told and waits', () => {
+    const inKey = (steps: number) => contextOf(transposeTune(tuneOf(TRUTH[0]!.tune, { key: 'D' }), steps), 'violin', 4);
+    const [, second] = companionLine('second', inKey(0)).notes;
+    const { name, pitches } = second!.other.find((way) => way.pitches.length === 1)!;
+    const moved = companionLine('second', inKey(2), { [second!.id]: name });
+    expect(midi(moved.notes[1]!.pitches[0]!) - midi(pitches[0]!)).toBe(2);
+    expect(moved.missed).toEqual([]);
+    expect(companionLine('second', inKey(0), { [second!.id]: '90', gone: name }).missed).toEqual([second!.id, 'gone']);
   });
   it('sounds with the tune from its first full bar to its end', () => {
     const tune = tuneOf('A2|:d2f2 a2f2|e2g2 e2c2:|d6|]', { key: 'D', tempo: '1/4=90' });

@@ -10,6 +10,7 @@ import { chordAt, harmonyOf, type Harmony } from '../harmony/index.ts';
 import type { Instrument, Tuning } from '../instrument/index.ts';
 import {
   barStarts,
+  chroma,
   midi,
   soundingNotes,
   spellInKey,
@@ -48,7 +49,14 @@ export interface LineNote {
   /** Semitones under what the tune sounds there, above it if negative; null where the tune is silent. */
   readonly under: number | null;
   /** Other notes that would do, the best first. */
-  readonly other: readonly (readonly Pitch[])[];
+  readonly other: readonly LineWay[];
+}
+
+/** Notes that a teacher can choose for a spot. */
+export interface LineWay {
+  /** Semitones above the lowest home note of the instrument, lowest first: in another key the choice is the same degree. */
+  readonly name: string;
+  readonly pitches: readonly Pitch[];
 }
 
 export interface CompanionLine {
@@ -56,6 +64,8 @@ export interface CompanionLine {
   /** With the bars, repeats, keys and tempo of the tune. */
   readonly tune: Tune;
   readonly notes: readonly LineNote[];
+  /** Spots of choices that are not met: their bar is gone, or the note cannot be stopped here. */
+  readonly missed: readonly string[];
   readonly breaches: readonly Breach[];
 }
 
@@ -69,7 +79,7 @@ const SPEED: ReadonlySet<Rule> = new Set<Rule>(['notesPerSecond', 'crossingsPerS
 
 /**
  * The line of a role, in the rhythm that the contract bears: the role's own, else slower.
- * @param chosen by spot: the notes, lowest first, that a teacher wants there
+ * @param chosen by spot: the name of the way that a teacher wants there
  * @example companionLine('bass', { ...facts, tune: reel, limits: contractFor('violin', 2).limits }).notes[0].tone // 'root'
  */
 export function companionLine(
@@ -110,13 +120,14 @@ function onSpots(
   let crossing = 1;
   let best: CompanionLine | null = null;
   const places = stringsUnder(context, limits);
+  const home = homeOf(context);
   // What a teacher chose is there; the notes beside it are looked at again, all others stay.
   const base = Object.keys(chosen).length > 0 ? onSpots(role, context, spots, {}) : null;
   const spoken = sounding.map(({ id }) => chosen[id] !== undefined);
   const wantedAt = sounding.map(({ id }, index): string | undefined => {
     if (spoken[index]) return chosen[id];
     if (!base || spoken[index - 1] || spoken[index + 1]) return undefined;
-    return base.notes[index]!.pitches.map(midi).join(' ');
+    return nameOf(base.notes[index]!.pitches.map(midi), home);
   });
   for (let round = 0; round < ROUNDS; round += 1) {
     const ways = places.map((choice) => {
@@ -129,11 +140,11 @@ function onSpots(
               isFirst: index === 0,
               isLast: index === sounding.length - 1,
               limits,
-            }) + (raised.get(`${spot.id} ${nameOf(stop)}`) ?? 0),
+            }) + (raised.get(`${spot.id} ${nameOf(stop.pitches, home)}`) ?? 0),
         })),
       );
       const options = all.map((own, index) => {
-        const wanted = own.filter(({ stop }) => nameOf(stop) === wantedAt[index]);
+        const wanted = own.filter(({ stop }) => nameOf(stop.pitches, home) === wantedAt[index]);
         return wanted.length > 0 ? wanted : own;
       });
       const way = cheapestWay(options, (before, after, index) =>
@@ -142,7 +153,7 @@ function onSpots(
       return { ...way, all };
     });
     const way = ways.reduce((one, other) => (other.cost < one.cost - 1e-9 ? other : one));
-    const line = written(role, context, spots, under, way);
+    const line = written(role, context, spots, under, { ...way, home, wished: chosen });
     const breaches = weighVersion(
       { ...context, hand: handSlice.first, bow: bowSlice.first },
       line.tune,
@@ -156,15 +167,21 @@ function onSpots(
       const stop = at.get(note);
       if (!stop) continue;
       if (rule === 'skips' || rule === 'crossingsPerSecond') crossing *= 1.5;
-      const key = `${note} ${nameOf(stop)}`;
+      const key = `${note} ${nameOf(stop.pitches, home)}`;
       raised.set(key, (raised.get(key) ?? 0) + RAISE);
     }
   }
   return best!;
 }
 
-/** What a choice of notes is told by: their numbers, lowest first. */
-const nameOf = ({ pitches }: Stop): string => pitches.join(' ');
+const nameOf = (pitches: readonly Midi[], home: Midi): string => pitches.map((pitch) => pitch - home).join(' ');
+
+/** The lowest home note that the strings have. */
+function homeOf({ tune, tuning }: LineContext): Midi {
+  const lowest = Math.min(...tuning.pitches.map(midi));
+  const tonic = tune.bars[0] ? chroma(tune.bars[0].key.tonic) : 0;
+  return lowest + ((tonic - lowest + 1200) % 12);
+}
 
 /** What the tune and its chord do while a spot sounds. */
 interface Under {
@@ -287,7 +304,17 @@ function written(
   { tune }: LineContext,
   spots: readonly Spot[],
   under: readonly Under[],
-  { chosen, all }: { readonly chosen: readonly Stop[]; readonly all: readonly (readonly Option<Stop>[])[] },
+  {
+    chosen,
+    all,
+    home,
+    wished,
+  }: {
+    readonly chosen: readonly Stop[];
+    readonly all: readonly (readonly Option<Stop>[])[];
+    readonly home: Midi;
+    readonly wished: Readonly<Record<string, string>>;
+  },
 ): Omit<CompanionLine, 'breaches'> {
   const starts = barStarts(tune.bars);
   const stops = new Map(under.map(({ spot }, index) => [spot.id, chosen[index]!]));
@@ -313,10 +340,17 @@ function written(
       chord: chord?.name ?? '',
       tone: toneOf(stop.pitches[0]!, chord),
       under: tops[0] === undefined ? null : tops[0] - stop.pitches.at(-1)!,
-      other: other.map((option) => option.stop.pitches.map((pitch) => spellInKey(pitch, key))),
+      other: other.map(({ stop: { pitches } }) => ({
+        name: nameOf(pitches, home),
+        pitches: pitches.map((pitch) => spellInKey(pitch, key)),
+      })),
     };
   });
-  return { role, tune: { ...tune, bars: withChords(tune, events), slurs: [] }, notes };
+  const missed = Object.entries(wished).flatMap(([id, name]) => {
+    const stop = stops.get(id);
+    return stop && nameOf(stop.pitches, home) === name ? [] : [id];
+  });
+  return { role, tune: { ...tune, bars: withChords(tune, events), slurs: [] }, notes, missed };
 }
 
 /** The tune's written chords stay over the line. */

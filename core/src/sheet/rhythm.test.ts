@@ -8,7 +8,7 @@ import { tuneOf } from '../test/testing.ts';
 import { barMarksIn, lanesOf, sheetFacts, signsOf, writtenIn, type Shape } from './index.ts';
 
 /** Every event at a place of its own, forty apart. */
-function drawn(tune: Tune) {
+function drawn(tune: Tune, lane: 'rhythm' | 'tab' = 'rhythm', barlines: readonly number[] = []) {
   const facts = sheetFacts(arrange(tune));
   const all = { from: 0, to: Infinity };
   const written = writtenIn(tune, all);
@@ -19,10 +19,10 @@ function drawn(tune: Tune) {
     bars: barMarksIn(tune, all),
     x: (id: string) => places.get(id),
     width: 9999,
-    barlines: [],
+    barlines,
   };
-  const [rhythm] = lanesOf(input, ['rhythm']);
-  return { shapes: rhythm!.shapes, written, places };
+  const [own] = lanesOf(input, [lane]);
+  return { shapes: own!.shapes, written, places };
 }
 
 /** How long the signs at a note say that it is, in quarters; tuplets not counted. */
@@ -99,21 +99,8 @@ describe('rhythm', () => {
 describe('bar lines in the tab', () => {
   /** Heavy and thin lines, dots and endings as they stand, and notes by their names: left to right. */
   function drawnBars(music: string, barlines: readonly number[]): string {
-    const tune = tuneOf(music);
-    const facts = sheetFacts(arrange(tune));
-    const all = { from: 0, to: Infinity };
-    const written = writtenIn(tune, all);
-    const places = new Map(written.map(({ id }, index) => [id, 40 * (index + 1)]));
-    const input = {
-      ...facts,
-      written,
-      bars: barMarksIn(tune, all),
-      x: (id: string) => places.get(id),
-      width: 9999,
-      barlines,
-    };
-    const [tab] = lanesOf(input, ['tab']);
-    const signs = tab!.shapes.flatMap((shape): readonly (readonly [number, string])[] => {
+    const { shapes, written, places } = drawn(tuneOf(music), 'tab', barlines);
+    const signs = shapes.flatMap((shape): readonly (readonly [number, string])[] => {
       if (shape.kind === 'line' && shape.role === 'repeat') return [[shape.x1, '#']];
       if (shape.kind === 'line' && shape.role === 'barline') return [[shape.x1, '|']];
       if (shape.kind === 'dot' && shape.role === 'repeat') return [[shape.x, ':']];

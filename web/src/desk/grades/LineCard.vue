@@ -2,7 +2,7 @@
 /** A line that goes with the tune: whether it keeps its promise, how it sounds with the tune, why the chosen note, and others for it. */
 import { computed } from 'vue';
 import { mdiPlay } from '@mdi/js';
-import { midi, type Pitch } from '@nokta/core/music';
+import type { Pitch } from '@nokta/core/music';
 import { LINE_WORDS, lineNoteText, pitchText } from '@nokta/core/words';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../rooms/store.ts';
@@ -17,7 +17,6 @@ const chosen = computed(
   () => note.value !== null && desk.record?.decisions.version.chosen[note.value.id] !== undefined,
 );
 const nameOf = (pitches: readonly Pitch[]) => pitches.map((pitch) => pitchText(pitch, look.names.notes)).join(' and ');
-const keyOf = (pitches: readonly Pitch[]) => pitches.map(midi).join(' ');
 const broken = computed(() => desk.arrangement?.breaches.length ?? 0);
 </script>
 
@@ -38,17 +37,21 @@ const broken = computed(() => desk.arrangement?.breaches.length ?? 0);
       >
       <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="desk.hear()">The line alone</v-btn>
     </div>
+    <p v-if="line.missed.length > 0">
+      {{ line.missed.length === 1 ? 'One note of yours' : `${line.missed.length} notes of yours` }} cannot be played
+      here now; the choice is kept.
+    </p>
     <template v-if="note">
       <p>{{ lineNoteText(note, look.names) }}</p>
       <div class="row" role="group" aria-label="Another note here">
         <v-btn
           v-for="other in note.other"
-          :key="keyOf(other)"
+          :key="other.name"
           size="small"
           variant="outlined"
-          :aria-label="`${nameOf(other)} instead`"
-          @click="actions.choose(note.id, keyOf(other))"
-          >{{ nameOf(other) }}</v-btn
+          :aria-label="`${nameOf(other.pitches)} instead`"
+          @click="actions.choose(note.id, other.name)"
+          >{{ nameOf(other.pitches) }}</v-btn
         >
         <v-btn v-if="chosen" size="small" variant="text" @click="actions.chooseAgain(note.id)">As it was</v-btn>
       </div>
