@@ -1,31 +1,17 @@
-import { mkdtemp, readFile, readdir, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readFile, readdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { XMLParser } from 'fast-xml-parser';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { INSTRUMENTS, type InstrumentId } from '@nokta/core/instrument';
-import { run } from './run.ts';
+import { TUNES, nokta, usesFolder } from './test/nokta.ts';
 
-const TUNES = fileURLToPath(new URL('../../server/src/demo/tunes/', import.meta.url));
 const names = (await readdir(TUNES)).filter((name) => name.endsWith('.abc'));
-let directory = '';
-beforeAll(async () => {
-  directory = await mkdtemp(join(tmpdir(), 'nokta-written-'));
-});
-afterAll(() => rm(directory, { recursive: true }));
+const folder = usesFolder();
 
-async function nokta(...args: readonly string[]): Promise<string> {
-  const out: string[] = [];
-  const log = vi.spyOn(console, 'log').mockImplementation((text) => void out.push(String(text)));
-  const err = vi.spyOn(console, 'error').mockImplementation(() => undefined);
-  try {
-    expect(await run(args), args.join(' ')).toBe(0);
-    return out.join('\n');
-  } finally {
-    log.mockRestore();
-    err.mockRestore();
-  }
+async function said(...args: readonly string[]): Promise<string> {
+  const { code, out } = await nokta(...args);
+  expect(code, args.join(' ')).toBe(0);
+  return out;
 }
 
 /** A head with its pitch as it is written, finger and string: a reader of its own, that knows nothing of Nokta's. */
@@ -90,10 +76,10 @@ describe('what convert writes is what finger says', () => {
     INSTRUMENTS.map((instrument, place) => [name, instrument, (number + place) % 5] as const),
   );
   it.each(cases)('%s, %s, grade %i (0 is the tune)', async (name, instrument, grade) => {
-    const out = join(directory, `${basename(name, '.abc')}-${instrument}.musicxml`);
+    const out = join(folder.directory, `${basename(name, '.abc')}-${instrument}.musicxml`);
     const options = ['--instrument', instrument, ...(grade === 0 ? [] : ['--grade', String(grade)])];
-    await nokta('convert', join(TUNES, name), '-o', out, ...options);
-    const told = JSON.parse(await nokta('finger', join(TUNES, name), '--json', ...options)) as Fingered;
+    await said('convert', join(TUNES, name), '-o', out, ...options);
+    const told = JSON.parse(await said('finger', join(TUNES, name), '--json', ...options)) as Fingered;
     const wanted = told.notes.flatMap(({ pitches, stops }) =>
       pitches.map((pitch, at): Read => {
         // What cannot be reached has no finger, and stays.

@@ -2,14 +2,13 @@
  * The cheapest way through the windows of a tune: dynamic programming over what sounds last, since when, and at which octave its
  * phrase lies. Exact for what can be told beat by beat.
  */
-import { barIndexAt, barStarts, midi, type Midi, type SoundingNote, type Ticks, type Tune } from '../music/index.ts';
-import type { Phrase } from '../form/index.ts';
-import type { Limits } from './contract.ts';
+import { barIndexAt, barStarts, midi, type Midi, type SoundingNote, type Ticks } from '../music/index.ts';
 import { soundsAcross, writtenBreaks } from './demands.ts';
-import { ALL_FOLDS, MOVED, fillingsOf, midiOf, type Filling, type Piece, type Use } from './fillings.ts';
-import { NOTHING_RAISED, NO_WISHES, cellOf, type Places, type Raised, type SimplifyInput } from './search.ts';
+import { MOVED, fillingsOf, midiOf, type Filling, type Piece, type Use } from './fillings.ts';
+import { NOTHING_RAISED, NO_WISHES, cellOf, type Raised, type SimplifyInput } from './search.ts';
 import { SEARCH_PRICES } from './searchPrices.ts';
 import { isExact, stretchesOf } from './written.ts';
+import { downbeatsOf, foldsFor } from './phrases.ts';
 import { foldIdOf, isStrange, topOf, type TuneWindow } from './windows.ts';
 
 /** A step, in semitones. */
@@ -413,48 +412,6 @@ export class WindowPath {
   }
 }
 
-/** By number of a window: phrases' first downbeats, and whether it is the first of all. */
-function downbeatsOf({ bars }: Tune, windows: readonly TuneWindow[]): ReadonlyMap<number, boolean> {
-  const starts = barStarts(bars);
-  const found = new Map<number, boolean>();
-  let waits = true;
-  windows.forEach(({ joint, from, barIndex, strong }, index) => {
-    waits ||= joint;
-    if (!waits || !strong || from !== starts[barIndex]) return;
-    found.set(index, found.size === 0);
-    waits = false;
-  });
-  return found;
-}
-
-/**
- * Octaves by which each phrase may be moved: those that bring more of it under the hand than its own; and as much, where no string
- * may be jumped over and two phrases may lie too far apart.
- */
-function foldsFor(
-  windows: readonly TuneWindow[],
-  places: Places,
-  { skips }: Limits,
-): ReadonlyMap<Phrase | null, readonly number[]> {
-  const lost = new Map<Phrase | null, Map<number, number>>();
-  for (const { phrase, starting, weights } of windows) {
-    const own = lost.get(phrase) ?? new Map<number, number>(ALL_FOLDS.map((fold) => [fold, 0]));
-    lost.set(phrase, own);
-    starting.forEach((sound, index) => {
-      for (const fold of ALL_FOLDS) {
-        if (!places.has(topOf(sound) + 12 * fold)) own.set(fold, own.get(fold)! + weights[index]!);
-      }
-    });
-  }
-  return new Map(
-    [...lost].map(([phrase, own]) => [
-      phrase,
-      ALL_FOLDS.filter(
-        (fold) => fold === 0 || own.get(fold)! < own.get(0)! || (!skips && own.get(fold)! <= own.get(0)!),
-      ),
-    ]),
-  );
-}
 const NO_FOLDS = [0] as const;
 
 const keyOf = (number: number, { from, octave, instead }: Piece, over: Last | null): string =>
