@@ -10,6 +10,9 @@ export {
   sheetQuery,
   pictureQuery,
   fileQuery,
+  bookRequest,
+  type BookProgress,
+  type BookRequest,
   type PrintRequest,
   type SheetPages,
 } from './print.ts';

@@ -1,10 +1,13 @@
 /** Pages, pictures and files. */
 import { z } from 'zod';
 import { type Decisions, decisionsSchema } from '@nokta/core/arrange';
+import { playerSchema } from '@nokta/core/files';
 import { MOST_ROUNDS } from '@nokta/core/grade';
 import { HAND_IDS, MAKE_BOUNDS } from '@nokta/core/instrument';
 import { type Tune, tuneSchema } from '@nokta/core/music';
-import { PAPERS, type SheetStyle, someStyleSchema, tapesSchema } from '@nokta/core/paper';
+import { BINDINGS, PAPERS, type SheetStyle, someStyleSchema, tapesSchema } from '@nokta/core/paper';
+
+const MOST_TUNES = 200;
 
 /** A strip of tapes to print. */
 export const tapeQuery = z.strictObject({
@@ -30,6 +33,28 @@ export const tapeQuery = z.strictObject({
 
 /** A page of the workshop's, of a tune that is not kept. */
 export const printRequest = z.strictObject({ tune: tuneSchema, decisions: decisionsSchema, style: someStyleSchema });
+
+/** A book of tunes. */
+export const bookRequest = z.strictObject({
+  /** Chosen by who asks, so that they can ask how far it is. */
+  run: z.uuid(),
+  title: z.string().trim().min(1, 'A book needs a title.').max(120),
+  line: z.string().trim().max(120),
+  /** In the order of the book. */
+  tunes: z.array(z.uuid()).min(1, 'A book needs a tune.').max(MOST_TUNES, `A book has at most ${MOST_TUNES} tunes.`),
+  /** An edition for each; one as the tunes are arranged where nobody is named. */
+  players: z.array(playerSchema).max(40),
+  style: someStyleSchema,
+  binding: z.enum(BINDINGS),
+  warmUps: z.boolean(),
+});
+export type BookRequest = z.infer<typeof bookRequest>;
+
+/** How far a book is. */
+export interface BookProgress {
+  readonly done: number;
+  readonly total: number;
+}
 
 function jsonIn(text: string, context: z.RefinementCtx, message: string): unknown {
   try {

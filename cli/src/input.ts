@@ -46,6 +46,12 @@ export async function readTune(options: CliOptions): Promise<Read> {
   return { ...value, notices, decisions: decided(decisions, { key: { transpose } }) };
 }
 
+/** How many tunes a file holds. */
+export async function tunesIn(options: CliOptions, file: string): Promise<number> {
+  const name = options.from === null ? file : `input.${options.from}`;
+  return taken(file, openFile(await contents(file), name)).value.tunes.length;
+}
+
 const TOO_LONG: ReadResult<never> = {
   ok: false,
   problems: [

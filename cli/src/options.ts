@@ -20,6 +20,9 @@ import {
   NAMINGS,
   PAGE_KINDS,
   BAR_NUMBERS,
+  MOST_NEXT,
+  MOST_WRITING_LINES,
+  SIZES_OF_PRINT,
   PAPERS,
   SHEET_PRESETS,
   STRING_NAMES,
@@ -27,6 +30,8 @@ import {
   USUAL_STYLE,
   USUAL_TAB,
   type PresetId as SheetPresetId,
+  type Binding,
+  type Paper,
   type SheetStyle,
 } from '@nokta/core/paper';
 import { USUAL_TALK, VOICES, type TalkOptions, type Voice } from '@nokta/core/talk';
@@ -42,6 +47,13 @@ export interface Player {
 
 export interface CliOptions {
   readonly file: string | null;
+  /** All that were named; only a book takes several. */
+  readonly files: readonly string[];
+  /** Of a book: how its pages come onto paper. */
+  readonly binding: Binding;
+  readonly title: string | null;
+  /** Of a book: with what is played before its tunes. */
+  readonly warmUps: boolean;
   readonly json: boolean;
   readonly help: boolean;
   readonly tune: number;
@@ -82,9 +94,17 @@ const SPEC = {
   lanes: { type: 'string' },
   names: { type: 'string', default: 'english' },
   short: { type: 'boolean', default: false },
+  plain: { type: 'boolean', default: false },
   landscape: { type: 'boolean', default: false },
   counting: { type: 'string' },
   'bar-numbers': { type: 'string', default: 'lines' },
+  size: { type: 'string', default: 'usual' },
+  folded: { type: 'boolean', default: false },
+  'in-full': { type: 'boolean', default: false },
+  lesson: { type: 'boolean', default: false },
+  date: { type: 'string' },
+  next: { type: 'string' },
+  'writing-lines': { type: 'string', default: '0' },
   phrase: { type: 'string' },
   instrument: { type: 'string', default: 'violin' },
   tuning: { type: 'string', default: 'standard' },
@@ -96,6 +116,8 @@ const SPEC = {
   turned: { type: 'boolean', default: false },
   pages: { type: 'string', default: 'tune' },
   fingerboard: { type: 'boolean', default: false },
+  title: { type: 'string' },
+  'warm-ups': { type: 'boolean', default: false },
   for: { type: 'string' },
   bare: { type: 'boolean', default: false },
   tab: { type: 'boolean', default: false },
@@ -122,11 +144,29 @@ const SPEC = {
   found: { type: 'boolean', default: false },
 } as const;
 
+/** Papers of a book. A booklet is printed on both sides and folded. */
+const BOOK_PAPERS = {
+  a4: { paper: 'a4', binding: 'pages' },
+  letter: { paper: 'letter', binding: 'pages' },
+  'a5-booklet': { paper: 'a4', binding: 'booklet' },
+  'half-letter-booklet': { paper: 'letter', binding: 'booklet' },
+  'a4-two-up': { paper: 'a4', binding: 'two-up' },
+  'letter-two-up': { paper: 'letter', binding: 'two-up' },
+} as const satisfies Readonly<Record<string, { readonly paper: Paper; readonly binding: Binding }>>;
+
 /** A talk-through has voices of its own, beside those of a file. */
 const isVoice = (text: string): text is Voice => (VOICES as readonly string[]).includes(text);
 /** Several of a few names, with commas between them. */
 const listOf = <Id extends string>(option: string, text: string, known: readonly Id[]): readonly Id[] =>
   text.split(',').map((name) => oneOf(option, name.trim(), known));
+
+/** A day as "2026-03-14". */
+function dayIn(text: string | undefined): string | null {
+  if (text === undefined) return null;
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text) || Number.isNaN(Date.parse(text)))
+    throw new UsageError(`--date ${text} is no day. Write it as 2026-03-14.`);
+  return text;
+}
 
 /** "violin,cello:2": the tune for a violin, grade 2 for a cello. */
 function playersIn(text: string): readonly Player[] {
@@ -138,7 +178,7 @@ function playersIn(text: string): readonly Player[] {
 }
 
 /** @throws UsageError with what is wrong and what is possible */
-export function readOptions(args: readonly string[]): CliOptions {
+export function readOptions(args: readonly string[], several = false): CliOptions {
   const { values, positionals } = parse(args);
   const { instrument } = values;
   if (!isInstrument(instrument))
@@ -163,12 +203,16 @@ export function readOptions(args: readonly string[]): CliOptions {
     values.transpose === undefined
       ? null
       : wholeNumber('--transpose', values.transpose, -MOST_TRANSPOSED, MOST_TRANSPOSED);
+  const papers = Object.keys(BOOK_PAPERS) as (keyof typeof BOOK_PAPERS)[];
+  const { paper, binding } = several
+    ? BOOK_PAPERS[oneOf('--paper', values.paper, papers)]
+    : { paper: oneOf('--paper', values.paper, PAPERS), binding: 'pages' as const };
   const layouts = Object.keys(SHEET_PRESETS) as SheetPresetId[];
   const sheet: SheetStyle = {
     ...USUAL_STYLE,
     ...SHEET_PRESETS[oneOf('--layout', values.layout, layouts)],
     ...(values.lanes !== undefined && { lanes: listOf('--lanes', values.lanes, LANE_IDS) }),
-    paper: oneOf('--paper', values.paper, PAPERS),
+    paper,
     names: {
       ...USUAL_NAMES,
       notes: oneOf('--names', values.names, NAMINGS),
@@ -182,6 +226,11 @@ export function readOptions(args: readonly string[]): CliOptions {
     },
     pages: listOf('--pages', values.pages, PAGE_KINDS),
     barNumbers: oneOf('--bar-numbers', values['bar-numbers'], BAR_NUMBERS),
+    size: oneOf('--size', values.size, SIZES_OF_PRINT),
+    ...(values.folded && { folded: true }),
+    ...(values['in-full'] && { folded: false }),
+    lesson: values.lesson || values.date !== undefined || values.next !== undefined,
+    writingLines: wholeNumber('--writing-lines', values['writing-lines'], 0, MOST_WRITING_LINES),
     fingerboard: values.fingerboard,
     landscape: values.landscape,
     phrase: values.phrase ?? null,
@@ -194,9 +243,14 @@ export function readOptions(args: readonly string[]): CliOptions {
   const grade = values.grade === undefined ? null : (wholeNumber('--grade', values.grade, 1, 6) as GradeNumber);
   if (line !== null && grade === null)
     throw new UsageError('--line goes with --grade: it says what the line may ask of the hand.');
-  if (positionals.length > 1) throw new UsageError(`One file at a time, please: ${positionals.join(', ')}.`);
+  if (positionals.length > 1 && !several)
+    throw new UsageError(`One file at a time, please: ${positionals.join(', ')}.`);
   return {
     file: positionals[0] ?? null,
+    files: positionals,
+    binding,
+    title: values.title ?? null,
+    warmUps: values['warm-ups'],
     json: values.json,
     help: values.help,
     tune: wholeNumber('--tune', values.tune, 1, 100_000),
@@ -205,6 +259,7 @@ export function readOptions(args: readonly string[]): CliOptions {
       ...USUAL_TALK,
       voice: isVoice(values.voice) ? values.voice : USUAL_TALK.voice,
       short: values.short,
+      plain: values.plain,
       names: sheet.names,
     },
     from: values.from ?? null,
@@ -230,6 +285,7 @@ export function readOptions(args: readonly string[]): CliOptions {
         kept: values['keep-key'] ? ['key'] : [],
         ...(values.density !== undefined && { density: wholeNumber('--density', values.density, 0, 100) / 100 }),
       },
+      sheet: { lesson: { date: dayIn(values.date), next: (values.next ?? '').slice(0, MOST_NEXT) } },
       pace: { tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400) },
       bow: {
         school: bowSchool,

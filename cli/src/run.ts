@@ -17,6 +17,7 @@ import { COUNTINGS, PATTERN_IDS } from '@nokta/core/bow';
 import { LINE_ROLES } from '@nokta/core/grade';
 import { POSITIONS, PRESET_IDS } from '@nokta/core/hand';
 import { LANE_IDS } from '@nokta/core/sheet';
+import { book } from './book.ts';
 import { sheet } from './sheet.ts';
 import { InputError } from './input.ts';
 import { UsageError, readOptions } from './options.ts';
@@ -33,6 +34,10 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
     run: sheet,
     about: 'FILE -o OUT        the finger tab sheet as .svg, .pdf or .png; for a group (--for) a .zip',
   },
+  book: {
+    run: book,
+    about: 'FILE… -o OUT       the tunes of these files as a book, .pdf; for a group (--for) a .zip with one for each',
+  },
   grade: {
     run: grade,
     about: 'FILE --grade N     a version for that grade: what it changes, what it breaks; -o OUT writes it',
@@ -43,7 +48,8 @@ const COMMANDS: Readonly<Record<string, { readonly run: Command; readonly about:
   },
   talk: {
     run: talk,
-    about: 'FILE               what to say at the stand, phrase by phrase: --voice fingers, names or both; --short',
+    about:
+      'FILE               what to say at the stand, phrase by phrase: --voice fingers, names or both; --short, --plain',
   },
   harmony: {
     run: harmony,
@@ -102,8 +108,14 @@ or - with --from and one of these endings.
   --finger-signs S          dots, letters, arrows, plain; --string-names place, sound
   --counting C              ${COUNTINGS.join(', ')} (numbers)
   --bar-numbers N           none, lines, bars (lines)
+  --size S                  usual, large, largest: music, title, words and legend
+  --folded, --in-full       a phrase that comes again by its name alone, or printed anew
+  --lesson                  name, date and practice boxes at the top; --date 2026-03-14, --next "what to do"
+  --writing-lines N         0 to 4 empty lines under each phrase
   --turned                  the lowest string on top; --fingerboard: a small one beside each phrase
   --for P,P                 players of a group, each an instrument and a grade (cello:2): a sheet each, into a .zip
+  --title T, --warm-ups     of a book: its title, and what is played before its tunes; its --paper is also
+                            a5-booklet, half-letter-booklet (to be folded), a4-two-up or letter-two-up
   --tab                     MusicXML with a staff of finger tablature
 
 Exit code 0, or 2 for input or options that cannot be used.`;
@@ -118,7 +130,7 @@ export async function run(args: readonly string[]): Promise<number> {
   }
   try {
     if (!command) throw new UsageError(`There is no command “${name}”. Commands: ${Object.keys(COMMANDS).join(', ')}.`);
-    console.log(await command.run(readOptions(rest)));
+    console.log(await command.run(readOptions(rest, command.run === book)));
     return 0;
   } catch (error) {
     if (!(error instanceof UsageError || error instanceof InputError)) throw error;

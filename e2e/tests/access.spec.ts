@@ -40,9 +40,10 @@ for (const colours of ['light', 'dark', 'forced'] as const) {
   test(`axe finds nothing in any pass, dialog or tool: ${colours}`, async ({ page }) => {
     if (colours === 'forced') await page.emulateMedia({ forcedColors: 'active' });
     else await page.emulateMedia({ colorScheme: colours });
-    await openTune(page, 'Four Barrels');
+    await openTune(page, 'Deep Water, Slow Oars');
     for (const pass of ['Tune', 'Parts', 'Key', 'Hand', 'Bow', 'Grades', 'Sheet', 'Teach'] as const) {
       await goToPass(page, pass);
+      if (pass === 'Sheet') await expect(page.getByRole('img', { name: 'Page 1 of' })).toBeVisible();
       await scan(page);
     }
     await page.keyboard.press('?');
@@ -53,6 +54,10 @@ for (const colours of ['light', 'dark', 'forced'] as const) {
     await expect(page.getByRole('dialog')).toBeVisible();
     await scan(page);
     await page.keyboard.press('Escape');
+    await page.goto('/book');
+    await page.getByRole('button', { name: /^Barnacle Steps/ }).click();
+    await scan(page);
+    await page.getByRole('button', { name: 'Begin another' }).click();
     await page.goto('/');
     await expect(page.getByRole('link', { name: 'Barnacle Steps' })).toBeVisible();
     await scan(page);

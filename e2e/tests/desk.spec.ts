@@ -9,7 +9,6 @@ import {
   openTune,
   saved,
   seedTune,
-  COLOURS,
   test,
   deafWindow,
 } from './support.ts';
@@ -204,18 +203,6 @@ test('says so when a tune is not there, and when another window was quicker', as
   await both.getByRole('button', { name: 'Take what is there' }).click();
   await saved(page);
   await expect(notesOf(page, 'A1').nth(4)).toHaveAccessibleName(/4 on the D string, .*kept/);
-});
-
-test('has nothing serious for axe in any pass, light and dark', async ({ page }) => {
-  await openTune(page, 'Deep Water, Slow Oars');
-  for (const theme of ['light', 'dark'] as const) {
-    if (theme === 'dark') await page.getByRole('button', { name: 'Light or dark' }).click();
-    for (const pass of ['Tune', 'Parts', 'Key', 'Hand', 'Bow', 'Grades', 'Sheet', 'Teach'] as const) {
-      await goToPass(page, pass);
-      if (pass === 'Sheet') await expect(page.getByRole('img', { name: 'Page 1 of' })).toBeVisible();
-      await expectAccessible(page, theme === 'dark' ? COLOURS : undefined);
-    }
-  }
 });
 
 test('keeps a decision that could not be saved on the desk, and saves it when asked again', async ({ page }) => {

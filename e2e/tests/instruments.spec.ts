@@ -55,7 +55,7 @@ test('changes the school of the bass, and reports what it cannot reach', async (
   await goToPass(page, 'Key');
   await page.getByRole('button', { name: 'Up', exact: true }).click();
   await page.getByRole('button', { name: 'Up', exact: true }).click();
-  await expect(page.getByText(/notes are out of reach here, marked \? on the tab/)).toBeVisible();
+  await expect(page.getByText(/notes are out of reach here, marked ◇ on the tab/)).toBeVisible();
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect(page.getByText(/out of reach here/)).toHaveCount(0);

@@ -25,7 +25,7 @@ test('hears a phrase looped, moves its boundary by keys; it stays after a reload
 }) => {
   await seedTune(page, REEL);
   await goToPass(page, 'Parts');
-  await expect(strip(page, 'A2')).toContainText('like A1 but for bar 4 and the pickup');
+  await expect(strip(page, 'A2')).toContainText('like A1 but for bar 8 and the pickup');
   await notesOf(page, 'A2').first().focus();
   const before = await notesOf(page, 'A2').count();
   await page.keyboard.press('o');

@@ -96,8 +96,11 @@ test('says what to say, keeps the teacher’s words, and marks them when the not
   await goToPass(page, 'Teach');
   const side = page.getByRole('complementary', { name: 'What to say at the stand' });
   await expect(side).toContainText('Start on D, 3 on the A string, down bow.');
+  // Short, unless somebody asks for more.
+  await expect(side).not.toContainText('Bar 1:');
+  await side.getByRole('button', { name: 'Note by note' }).click();
   await side.getByRole('button', { name: 'Fingers', exact: true }).click();
-  await expect(side).toContainText('Bar 1: on the A string 3; on the E string 1');
+  await expect(side).toContainText('Bar 1: A string: 3; E string: 1');
   await side.getByRole('button', { name: 'Note names', exact: true }).click();
   await expect(side).toContainText('Bar 1: D F♯ D A D F♯ D.');
   await expectAccessible(page);

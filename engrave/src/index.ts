@@ -77,12 +77,13 @@ async function loaded(): Promise<InstanceType<typeof VerovioToolkit>> {
 }
 
 /**
- * How far apart the notes stand: on paper as usual, or spread where lines would be short; on the desk so
+ * How far apart the notes stand: on paper as usual, spread or wide where lines would be short; on the desk so
  * that a strip is long and low.
  */
 const SPACING = {
   paper: { spacingLinear: 0.3, spacingNonLinear: 0.56 },
   spread: { spacingLinear: 0.42, spacingNonLinear: 0.6 },
+  wide: { spacingLinear: 0.62, spacingNonLinear: 0.62 },
   desk: { spacingLinear: 0.36, spacingNonLinear: 0.57 },
 } as const;
 export type Spacing = keyof typeof SPACING;

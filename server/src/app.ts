@@ -16,6 +16,7 @@ import { backupRoutes } from './routes/backup.ts';
 import { learnerKind } from './library/learners.ts';
 import { keptRoutes } from './routes/named.ts';
 import { noticeRoutes, shelfRoutes } from './routes/records.ts';
+import { bookRoutes } from './routes/books.ts';
 import { printRoutes } from './routes/workshop.ts';
 import { tuneRoutes } from './routes/tunes.ts';
 
@@ -53,6 +54,7 @@ export function createApp({ library, log, web, token, hosts, room }: AppOptions)
     response.json(await listContracts(library.db));
   });
   app.use('/api/print', printRoutes(library));
+  app.use('/api/books', bookRoutes(library));
   app.use('/api/backup', backupRoutes(library));
   app.use('/api', () => {
     throw new Refusal(404, { error: 'There is no such address.' });

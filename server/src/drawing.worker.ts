@@ -5,9 +5,9 @@ import nodeEndpoint from 'comlink/dist/esm/node-adapter.mjs';
 import { arrange, type Arrangement, type Decisions } from '@nokta/core/arrange';
 import { saveArrangement, type Ending, type NoktaContents } from '@nokta/core/files';
 import type { Tune } from '@nokta/core/music';
-import type { SheetStyle } from '@nokta/core/sheet';
+import { bookPages, type Binding, type BookInput, type Chapter, type SheetStyle } from '@nokta/core/sheet';
 import { engraveLine, type EngravedLine } from '@nokta/engrave';
-import { engraveSheet } from '@nokta/engrave/sheet';
+import { engraveChapter, engraveSheet } from '@nokta/engrave/sheet';
 
 /** The arrangements that were drawn last: page, file and picture of one follow each other. */
 const drawn = new Map<string, Arrangement>();
@@ -46,6 +46,14 @@ const service = {
   ): Promise<Uint8Array> {
     const { sheetPdf } = await import('@nokta/engrave/pdf');
     return sheetPdf(pages, style, title);
+  },
+  /** A tune of a book, drawn. */
+  chapter: (piece: Drawn, style: SheetStyle, more: { readonly warmUps: boolean }): Promise<Chapter> =>
+    engraveChapter(arranged(piece), style, more),
+  /** Its chapters put together. */
+  async book(input: BookInput, style: SheetStyle, binding: Binding): Promise<Uint8Array> {
+    const { bookPdf } = await import('@nokta/engrave/pdf');
+    return bookPdf(bookPages(input, style).pages, style, binding, input.title);
   },
   /** The tune in an open format. @param contents all that a Nokta file holds */
   file(

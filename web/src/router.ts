@@ -6,6 +6,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'library', component: () => import('./library/LibraryView.vue'), meta: { title: 'Library' } },
+    { path: '/book', name: 'book', component: () => import('./book/BookView.vue'), meta: { title: 'Books' } },
     {
       path: '/workshop/:tool?',
       name: 'workshop',

@@ -6,10 +6,10 @@ import { z } from 'zod';
 import { GRADE_NUMBERS } from '../grade/index.ts';
 import { INSTRUMENTS, MAKE_BOUNDS, makeSchema, playedInstrumentSchema, stringProblem } from '../instrument/index.ts';
 import { handNameSchema, limitsSchema, wishesSchema } from '../hand/index.ts';
-import { someStyleSchema, tapesSchema, type SheetStyle } from '../paper/index.ts';
+import { BINDINGS, PAPERS, someStyleSchema, tapesSchema, type SheetStyle } from '../paper/index.ts';
 import { whole } from '../stage/index.ts';
 
-const player = z.strictObject({
+export const playerSchema = z.strictObject({
   name: z.string().trim().max(60),
   instrument: z.enum(INSTRUMENTS),
   make: makeSchema.nullable(),
@@ -21,7 +21,7 @@ const player = z.strictObject({
     .nullable(),
 });
 /** Somebody who plays along. */
-export type Player = z.infer<typeof player>;
+export type Player = z.infer<typeof playerSchema>;
 
 export const KEPT = {
   instrument: playedInstrumentSchema,
@@ -37,9 +37,20 @@ export const KEPT = {
     },
   ),
   group: z.strictObject({
-    players: z.array(player).min(1, 'A group needs somebody who plays. Add one first.').max(40),
+    players: z.array(playerSchema).min(1, 'A group needs somebody who plays. Add one first.').max(40),
   }),
   tapes: z.strictObject({ tapes: tapesSchema }),
+  /** Tunes for a term, to be made into a book again. */
+  book: z.strictObject({
+    line: z.string().trim().max(120),
+    /** By their ids, in the order of the book. */
+    tunes: z.array(z.uuid()).max(200),
+    /** Whose editions; nobody's where it is as the tunes are arranged. */
+    players: z.array(playerSchema).max(40),
+    paper: z.enum(PAPERS),
+    binding: z.enum(BINDINGS),
+    warmUps: z.boolean(),
+  }),
   /** How sheets look. */
   style: z.strictObject({ style: someStyleSchema as unknown as z.ZodType<SheetStyle, SheetStyle> }),
 } as const;
@@ -68,5 +79,6 @@ export const keptSchema = z.discriminatedUnion('kind', [
   entry('tuning'),
   entry('group'),
   entry('tapes'),
+  entry('book'),
   entry('style'),
 ]) as unknown as z.ZodType<Kept, Kept>;

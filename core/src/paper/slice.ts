@@ -25,12 +25,24 @@ export interface WarmUpChoice {
   readonly note: string | null;
 }
 
+/** What the sheet says of the lesson that it was printed for. */
+export interface LessonNote {
+  /** The day, as "2026-03-14"; null where it is left to be written by hand. */
+  readonly date: string | null;
+  /** What to do for the next time; empty for lines to write on. */
+  readonly next: string;
+}
+export const MOST_NEXT = 280;
+
 export interface SheetDecisions {
   /** The style that this arrangement is printed in; null where it is the one of the hand, or the usual one. */
   readonly style: { readonly name: string; readonly style: SheetStyle } | null;
   /** The warm-ups that the teacher kept, in their order; null for those that Nokta proposes. */
   readonly warmUps: readonly WarmUpChoice[] | null;
+  readonly lesson: LessonNote;
 }
+
+export const NO_LESSON_NOTE: LessonNote = { date: null, next: '' };
 
 const MOST_WARM_UPS = 24;
 
@@ -44,7 +56,13 @@ export const sheetSlice = slice<SheetDecisions>({
       .array(z.strictObject({ kind: z.enum(WARM_UP_KINDS), note: z.string().max(64).nullable() }))
       .max(MOST_WARM_UPS)
       .nullable(),
+    lesson: z
+      .strictObject({
+        date: z.iso.date('A date is a year, a month and a day.').nullable(),
+        next: z.string().max(MOST_NEXT, `At most ${MOST_NEXT} letters, please.`),
+      })
+      .default(NO_LESSON_NOTE),
   }) as unknown as z.ZodType<SheetDecisions, SheetDecisions>,
-  first: { style: null, warmUps: null },
-  older: () => ({ style: null, warmUps: null }),
+  first: { style: null, warmUps: null, lesson: NO_LESSON_NOTE },
+  older: () => ({ style: null, warmUps: null, lesson: NO_LESSON_NOTE }),
 });

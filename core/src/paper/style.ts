@@ -5,7 +5,7 @@ import { USUAL_NAMES, namesSchema, type Names } from './names.ts';
 export const PAPERS = ['a4', 'letter'] as const;
 export type Paper = (typeof PAPERS)[number];
 
-/** One phrase a line; as many phrases on a line as fit; large, two bars a line; one phrase on a card for the stand. */
+/** One phrase a line; as many phrases on a line as fit; large, with few bars a line; one phrase on a card for the stand. */
 export const LAYOUTS = ['phrases', 'width', 'big', 'cue'] as const;
 export type Layout = (typeof LAYOUTS)[number];
 
@@ -40,6 +40,14 @@ export type StringNames = (typeof STRING_NAMES)[number];
 export const BAR_NUMBERS = ['none', 'lines', 'bars'] as const;
 export type BarNumbers = (typeof BAR_NUMBERS)[number];
 
+/** How the pages of a book come onto paper: as they are; two on a sheet, to be folded to a booklet; two beside each other. */
+export const BINDINGS = ['pages', 'booklet', 'two-up'] as const;
+export type Binding = (typeof BINDINGS)[number];
+
+/** How large everything is printed: music, title, words, legend. */
+export const SIZES_OF_PRINT = ['usual', 'large', 'largest'] as const;
+export type PrintSize = (typeof SIZES_OF_PRINT)[number];
+
 /** How the tab's lines and fingers look. */
 export interface TabStyle {
   readonly signs: FingerSigns;
@@ -70,6 +78,13 @@ export interface SheetStyle {
   readonly staff: boolean;
   readonly lanes: readonly LaneId[];
   readonly barNumbers: BarNumbers;
+  readonly size: PrintSize;
+  /** A phrase that is printed already is named and not printed again. */
+  readonly folded: boolean;
+  /** With a line at the top for a lesson: whose sheet it is, when, what for, and boxes to tick. */
+  readonly lesson: boolean;
+  /** So many empty lines to write on under each phrase. */
+  readonly writingLines: number;
   readonly names: Names;
   readonly tab: TabStyle;
   /** With what to say under each phrase. */
@@ -93,6 +108,10 @@ export const USUAL_STYLE: SheetStyle = {
   staff: true,
   lanes: USUAL_LANES,
   barNumbers: 'lines',
+  size: 'usual',
+  folded: false,
+  lesson: false,
+  writingLines: 0,
   names: USUAL_NAMES,
   tab: USUAL_TAB,
   talk: false,
@@ -106,11 +125,11 @@ export const TAB_LANES: readonly LaneId[] = ['chords', 'bow', 'tab', 'rhythm', '
 
 /** Styles that a teacher starts from. */
 export const SHEET_PRESETS = {
-  usual: { staff: true, talk: false, layout: 'phrases', lanes: USUAL_LANES },
-  tab: { staff: false, talk: false, layout: 'phrases', lanes: TAB_LANES },
-  staff: { staff: true, talk: false, layout: 'width', lanes: ['fingers', 'bow'] },
-  big: { staff: true, talk: false, layout: 'big', lanes: USUAL_LANES },
-  cue: { staff: false, talk: true, layout: 'cue', lanes: ['bow', 'tab', 'rhythm', 'names', 'hand'] },
+  usual: { staff: true, talk: false, folded: false, layout: 'phrases', lanes: USUAL_LANES },
+  tab: { staff: false, talk: false, folded: false, layout: 'phrases', lanes: TAB_LANES },
+  staff: { staff: true, talk: false, folded: false, layout: 'width', lanes: ['fingers', 'bow'] },
+  big: { staff: true, talk: false, folded: true, layout: 'big', lanes: USUAL_LANES },
+  cue: { staff: false, talk: true, folded: false, layout: 'cue', lanes: ['bow', 'tab', 'rhythm', 'names', 'hand'] },
 } as const satisfies Readonly<Record<string, Partial<SheetStyle>>>;
 export type PresetId = keyof typeof SHEET_PRESETS;
 
@@ -144,6 +163,9 @@ export const tapesSchema = z
   )
   .max(LAST_TAPE) satisfies z.ZodType<Tape[], Tape[]>;
 
+/** More under a phrase than this is a page of its own. */
+export const MOST_WRITING_LINES = 4;
+
 export const sheetStyleSchema = z.strictObject({
   paper: z.enum(PAPERS),
   landscape: z.boolean(),
@@ -152,6 +174,10 @@ export const sheetStyleSchema = z.strictObject({
   staff: z.boolean(),
   lanes: z.array(z.enum(LANE_IDS)).max(LANE_IDS.length),
   barNumbers: z.enum(BAR_NUMBERS),
+  size: z.enum(SIZES_OF_PRINT),
+  folded: z.boolean(),
+  lesson: z.boolean(),
+  writingLines: z.number().int().min(0).max(MOST_WRITING_LINES),
   names: namesSchema,
   tab: tabSchema,
   talk: z.boolean(),
@@ -161,11 +187,19 @@ export const sheetStyleSchema = z.strictObject({
 }) satisfies z.ZodType<SheetStyle, SheetStyle>;
 
 /**
- * The lanes that are drawn: what the staff shows itself stands in no lane.
+ * The lanes that are drawn beside what the staff shows itself: on the desk it has the words, the chords and the rhythm.
  * @example shownLanes({ staff: true, lanes: ['tab', 'words'] }) // ['tab']
  */
 export const shownLanes = ({ staff, lanes }: Pick<SheetStyle, 'staff' | 'lanes'>): readonly LaneId[] =>
   staff ? lanes.filter((id) => id !== 'words' && id !== 'chords' && id !== 'rhythm') : lanes;
+
+/**
+ * The lanes of a printed line. Beside a staff there are always its words and chords, which are set in the sheet's own
+ * font and so are lanes here.
+ * @example printedLanes({ staff: true, lanes: ['tab'] }) // ['chords', 'words', 'tab']
+ */
+export const printedLanes = ({ staff, lanes }: Pick<SheetStyle, 'staff' | 'lanes'>): readonly LaneId[] =>
+  staff ? ['chords', 'words', ...shownLanes({ staff, lanes })] : lanes;
 
 /** A style of which some is said; the rest is as usual. */
 export const someStyleSchema = sheetStyleSchema

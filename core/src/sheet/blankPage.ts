@@ -4,7 +4,7 @@ import { tuningText } from '../instrument/index.ts';
 import type { SheetStyle } from '../paper/index.ts';
 import { calledString, stringLine } from './lanes/tab.ts';
 import { pageHead } from './pageHead.ts';
-import { FOOTER, HEADER, LABEL, MARGIN, pageSize, type Block, type Contents, type Points } from './paperPage.ts';
+import { FOOTER, LABEL, MARGIN, pageSize, type Block, type Contents, type Points } from './paperPage.ts';
 import { INK, textSvg } from './svg.ts';
 
 /** Lines stand so far apart that a hand can write a number on them, and its rhythm below. */
@@ -36,12 +36,14 @@ export function blankContents({ instrument, tuning }: Arrangement, style: SheetS
         })
         .join('\n'),
   };
-  const room = height - 2 * MARGIN - HEADER - FOOTER + BETWEEN;
+  const head = pageHead({ title: '', facts: `${instrument.name}  ·  strings ${tuningText(tuning.pitches)}` }, width);
+  const room = height - 2 * MARGIN - head.height - FOOTER + BETWEEN;
   const rows = Math.max(1, Math.floor(room / (system.height + BETWEEN)));
   return {
-    head:
-      pageHead('', `${instrument.name}  ·  strings ${tuningText(tuning.pitches)}`, width) +
-      `<line x1="${MARGIN}" y1="${MARGIN + 24}" x2="${width - MARGIN - 20}" y2="${MARGIN + 24}" stroke="${INK}" stroke-width="0.6"/>`,
+    head: {
+      ...head,
+      markup: `${head.markup}<line x1="${MARGIN}" y1="${MARGIN + 24}" x2="${width - MARGIN - 20}" y2="${MARGIN + 24}" stroke="${INK}" stroke-width="0.6"/>`,
+    },
     blocks: Array.from({ length: rows }, () => system),
   };
 }

@@ -3,30 +3,38 @@ import type { Arrangement } from '../arrange/index.ts';
 import { phrasesOf } from '../form/index.ts';
 import { stringNames } from '../instrument/index.ts';
 import { barNumbers, beatLength } from '../music/index.ts';
-import { shownLanes, type SheetStyle } from '../paper/index.ts';
+import { printedLanes, type SheetStyle } from '../paper/index.ts';
 import { noteName, stopText } from '../words/index.ts';
 import { calledString } from './lanes/tab.ts';
 import { signsOf, type DrawnNote, type SheetFacts } from './lanes/index.ts';
 import { legendOf, type LegendSign } from './legend.ts';
 import { lineBlock, type EngravedLineOfSheet } from './lineBlocks.ts';
 import { pageHead } from './pageHead.ts';
-import { LABEL, LETTER_WIDTH, MARGIN, pageSize, wrapped, type Block, type Contents, type Points } from './paperPage.ts';
+import { LABEL, MARGIN, pageSize, type Block, type Contents, type Points } from './paperPage.ts';
 import { phraseFactsOf } from './sheetFacts.ts';
 import { legendSvg, textSvg } from './svg.ts';
+import { wrappedTo } from './textWidth.ts';
 
 const SIZE = 13;
 const LEADING = 18;
 const LARGEST: Points = 9;
 
-export function howContents(arrangement: Arrangement, staff: EngravedLineOfSheet | null, style: SheetStyle): Contents {
+/** @param told with what each sign means */
+export function howContents(
+  arrangement: Arrangement,
+  staff: EngravedLineOfSheet | null,
+  style: SheetStyle,
+  told = true,
+): Contents {
   const { width } = pageSize(style);
-  const head = pageHead('How to read this', `${arrangement.tune.title}  ·  ${arrangement.instrument.name}`, width);
+  const of = `${arrangement.tune.title}  ·  ${arrangement.instrument.name}`;
+  const head = pageHead({ title: 'How to read this', facts: of }, width);
   const [phrase] = phrasesOf(arrangement.form);
   if (!phrase || !staff) return { head, blocks: [] };
   const line = { id: phrase.id, phrase, label: '', from: phrase.from, to: phrase.to };
   const space = Math.min(LARGEST, (width - 2 * MARGIN - LABEL) / staff.width);
   const facts = phraseFactsOf(arrangement, phrase, style);
-  const signs = signsOf(facts, shownLanes(style));
+  const signs = told ? signsOf(facts, printedLanes(style)) : [];
   const music = lineBlock(
     arrangement,
     line,
@@ -49,9 +57,10 @@ export function howContents(arrangement: Arrangement, staff: EngravedLineOfSheet
 
 function paragraph(text: string, width: Points, sign?: LegendSign, style?: SheetStyle): Block {
   const left = MARGIN + (sign ? 30 : 0);
-  const lines = wrapped(
+  const lines = wrappedTo(
     text.replace(/^./, (letter) => letter.toUpperCase()),
-    (width - MARGIN - left) / (SIZE * LETTER_WIDTH),
+    width - MARGIN - left,
+    SIZE,
   );
   return {
     height: lines.length * LEADING - 7,
@@ -96,7 +105,7 @@ const fullBeats = ({ metre }: { readonly metre: { readonly beats: number; readon
 /** The first note on which a sign stands, told by bar and name; empty where it belongs to two notes. */
 function placeOfSign(arrangement: Arrangement, facts: SheetFacts, sign: LegendSign, style: SheetStyle): string {
   const numbers = barNumbers(arrangement.tune.bars);
-  const found = facts.notes.find((note) => signsOf(onlyOf(facts, note), shownLanes(style)).includes(sign));
+  const found = facts.notes.find((note) => signsOf(onlyOf(facts, note), printedLanes(style)).includes(sign));
   if (!found) return '';
   const bar = numbers[found.barIndex]!;
   const name = found.pitches.map((pitch) => noteName(pitch, style.names.notes)).join('+');

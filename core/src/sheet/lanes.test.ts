@@ -116,9 +116,10 @@ describe('the tab lane', () => {
     expect(g![1]! - b![1]!).toBe(SIZES.row);
   });
 
-  it('sets grace notes smaller, and a question mark where the hand cannot reach', () => {
+  it('sets grace notes smaller, and a sign of its own where the hand cannot reach, which no learner takes for a finger', () => {
     expect(texts(draw('{A}B8 |').shapes('tab', 'finger-grace'))).toEqual(['0']);
-    expect(texts(draw("g''8 |").shapes('tab', 'unreached'))).toEqual(['?']);
+    expect(draw("g''8 |").shapes('tab', 'unreached')).toHaveLength(1);
+    expect(texts(draw("g''8 |").shapes('tab', 'finger'))).toEqual([]);
   });
 
   it('underlines what the teacher decided', () => {

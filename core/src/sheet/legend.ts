@@ -4,6 +4,7 @@
 export const LEGEND_ORDER = [
   'down',
   'up',
+  'time',
   'slur',
   'retake',
   'hook',
@@ -23,6 +24,10 @@ export const LEGEND_ORDER = [
   'slide',
   'hold',
   'locked',
+  'unreached',
+  'grace',
+  'repeat',
+  'ending',
   'whole',
   'half',
   'quarter',
@@ -31,7 +36,14 @@ export const LEGEND_ORDER = [
   'dotted',
   'rest',
   'tie',
+  'tuplet2',
+  'tuplet3',
+  'tuplet4',
+  'tuplet5',
+  'tuplet6',
+  'tuplet7',
   'tuplet',
+  'melisma',
 ] as const;
 export type LegendSign = (typeof LEGEND_ORDER)[number];
 
@@ -43,6 +55,7 @@ export interface LegendEntry {
 const TEXT: Readonly<Record<LegendSign, string>> = {
   down: 'down bow',
   up: 'up bow',
+  time: 'the second time, the other way',
   slur: 'on one bow',
   retake: 'lift and start again',
   hook: 'stop, and on the same way',
@@ -62,6 +75,10 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   slide: 'slide into it',
   hold: 'finger stays down',
   locked: 'set by your teacher',
+  unreached: 'not on this instrument: leave it out',
+  grace: 'small: quickly, before its note',
+  repeat: 'from dots to dots again',
+  ending: 'how it ends each time',
   whole: 'four quarters long',
   half: 'two quarters long',
   quarter: 'a quarter',
@@ -70,7 +87,14 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   dotted: 'half as long again',
   rest: 'silence',
   tie: 'held on, not played again',
-  tuplet: 'three in the time of two',
+  tuplet2: 'two in the time of three',
+  tuplet3: 'three in the time of two',
+  tuplet4: 'four in the time of three',
+  tuplet5: 'five in the time of four',
+  tuplet6: 'six in the time of four',
+  tuplet7: 'seven in the time of four',
+  tuplet: 'so many, evenly, in its time',
+  melisma: 'the syllable is held on',
 };
 
 /** @example legendOf(['open', 'slur']).map(({ text }) => text) // ['open string', 'on one bow'] */

@@ -1,22 +1,18 @@
 /** The lines of a tune as blocks: staff and lanes lined up, beside the phrase's name. */
 import type { Arrangement } from '../arrange/index.ts';
 import { phrasesOf, relationInTune, type Phrase } from '../form/index.ts';
-import { shownLanes, type SheetStyle } from '../paper/index.ts';
+import { printedLanes, type SheetStyle } from '../paper/index.ts';
 import { relationText } from '../words/index.ts';
 import { barIndexAt, barNumbers, barStarts, type Ticks, type Tune } from '../music/index.ts';
 import { barEnds } from './barEnds.ts';
-import { drawnOf, hairLine, lanesOf, type LaneInput } from './lanes/index.ts';
+import { drawnOf, lanesOf, type Lane, type LaneInput } from './lanes/index.ts';
 import { BOARD_WIDTH, fingerboardSvg } from './fingerboard.ts';
-import { sheetLines, type SheetLine } from './lines.ts';
+import { LANE_UNIT, lineInput } from './lineInput.ts';
+import type { Cuts, SheetLine } from './lines.ts';
+import { lineRoom, printedLines, wishedSpace, type Printed, type PrintedLine } from './printedLines.ts';
 import { INK, TEXT_FONT, richText, shapeSvg, textSvg } from './svg.ts';
-import { LABEL, MARGIN, SOFT, group, pageSize, type Block, type Points } from './paperPage.ts';
-import { barMarksIn, writtenIn } from './written.ts';
-
-/** Size of a staff space on paper, and the least it may shrink to so that a phrase fits the line. */
-const SPACE: Points = 6.6;
-const LEAST_SPACE: Points = 3.6;
-/** Lanes are drawn for a staff space of seven. */
-const LANE_UNIT = 7;
+import { LABEL, MARGIN, SOFT, group, pageSize, scaleOf, type Block, type Points } from './paperPage.ts';
+import { textWidth } from './textWidth.ts';
 
 /** A line's staff, as the engraver gives it; lengths in staff spaces. */
 export interface EngravedLineOfSheet {
@@ -29,45 +25,64 @@ export interface EngravedLineOfSheet {
   readonly barlines: readonly number[];
 }
 
-/** A card, and big print, are set as large as the line allows, up to this. */
-const LARGEST_SPACE: Points = 13;
+/** Staves of lines, and in how many lines phrases are cut. */
+export interface EngravedLines {
+  readonly staves: readonly EngravedLineOfSheet[];
+  readonly cuts?: Cuts | undefined;
+}
+
+/** Lines are never set smaller than that. */
+const LEAST_SPACE: Points = 3.6;
 
 /** Lines of the sheet from top to bottom; by width several stand beside each other. */
 export function lineBlocks(
   arrangement: Arrangement,
-  staves: readonly EngravedLineOfSheet[],
+  { staves, cuts }: EngravedLines,
   style: SheetStyle,
   squeeze: number,
 ): readonly Block[] {
-  const { width } = pageSize(style);
   const withBoard = style.fingerboard && style.layout !== 'width';
-  const available = width - 2 * MARGIN - LABEL - (withBoard ? BOARD_WIDTH : 0);
+  const available = lineRoom(style);
   const byId = new Map(staves.map((staff) => [staff.lineId, staff]));
-  const lines = sheetLines(arrangement.tune, arrangement.form, style).flatMap((line) => {
+  const all = printedLines(arrangement, style, cuts);
+  const lines = all.flatMap((line) => {
     const staff = byId.get(line.id);
-    return staff ? [{ line, staff }] : [];
+    return staff && line.as === null ? [{ line, staff }] : [];
   });
   const headOf = ({ label, phrase }: SheetLine) => (label && likeText(arrangement, phrase) ? NOTE_ROOM : 0);
   const widest = Math.max(1, ...lines.map(({ staff }) => staff.width));
-  const large = style.layout === 'big' || style.layout === 'cue';
   // One size for the whole sheet; a line wider than the paper is set smaller alone.
-  const common = Math.max(LEAST_SPACE, Math.min(large ? LARGEST_SPACE : SPACE, available / widest)) * squeeze;
+  const common = Math.max(LEAST_SPACE, Math.min(wishedSpace(style), available / widest)) * squeeze;
+  const writing = writingBlock(style);
+  const behind = (line: PrintedLine, index: number): readonly Block[] =>
+    writing && all[index + 1]?.phrase.id !== line.phrase.id ? [writing] : [];
   if (style.layout !== 'width') {
-    return lines.map(({ line, staff }) => ({
-      ...besideBoard(
-        lineBlock(arrangement, line, staff, style, {
-          space: Math.min(common, available / staff.width),
-          x: MARGIN,
-          head: headOf(line),
-        }),
-        withBoard && line.label !== '' ? line.phrase : null,
-        arrangement,
-        style,
-      ),
-      phrase: line.phrase.id,
-      ...(line.label === '' ? { goesOn: true } : { begins: true }),
-    }));
+    return all.flatMap((line, index): readonly Block[] => {
+      const staff = byId.get(line.id);
+      if (line.as !== null) return [namedBlock(line, line.as, style), ...behind(line, index)];
+      if (!staff) return [];
+      return [
+        {
+          ...besideBoard(
+            lineBlock(arrangement, line, staff, style, {
+              space: Math.min(common, available / staff.width),
+              x: MARGIN,
+              head: headOf(line),
+            }),
+            withBoard && line.label !== '' ? line.phrase : null,
+            arrangement,
+            style,
+          ),
+          phrase: line.phrase.id,
+          // Its lanes keep large music apart anyway.
+          ...(style.layout === 'big' && { gap: BIG_GAP }),
+          ...(line.label === '' ? { goesOn: true } : { begins: true }),
+        },
+        ...behind(line, index),
+      ];
+    });
   }
+  // By width nothing is folded: a name among the music would be overlooked.
   const rows: (typeof lines)[] = [];
   for (const one of lines) {
     const last = rows.at(-1);
@@ -96,6 +111,8 @@ export function lineBlocks(
     };
   });
 }
+
+const BIG_GAP: Points = 6;
 
 /** A row is drawn out by no more than this. */
 const MOST_STRETCH = 1.25;
@@ -138,27 +155,17 @@ export function lineBlock(
   { space, x, head }: LinePlace,
 ): Block {
   const scale = space / LANE_UNIT;
-  const ids = shownLanes(style);
+  const large = Math.min(LARGEST_LABEL, scaleOf(style));
   const unitsPerSpace = Number(staff.viewBox.split(' ')[2]) / staff.width;
-  const written = writtenIn(arrangement.tune, { from, to });
-  const inLine = new Set(written.map(({ id }) => id));
-  const places: LaneInput = {
-    instrument: arrangement.instrument,
-    notes: arrangement.fingering.notes.filter(({ of }) => inLine.has(of)).map(drawnOf),
-    starts: arrangement.bowing.starts,
-    signs: arrangement.bowing,
-    hair: ids.includes('hair') ? hairLine(arrangement.bowing, arrangement.travel(), inLine) : null,
-    counts: new Map([...arrangement.counts].filter(([id]) => inLine.has(id))),
-    written,
-    bars: barMarksIn(arrangement.tune, { from, to }),
-    names: style.names,
-    tab: style.tab,
-    sounds: arrangement.tuning.pitches,
+  const places = lineInput(arrangement, { from, to }, style, {
     x: (id) => (staff.heads[id] ? staff.heads[id].x * LANE_UNIT : undefined),
     width: staff.width * LANE_UNIT,
     barlines: staff.barlines.map((at) => at * LANE_UNIT),
-  };
-  const lanes = lanesOf(places, ids);
+  });
+  const all = lanesOf(places, printedLanes(style)).map(closed);
+  // Words stand under the staff that they are sung to.
+  const words = style.staff ? all.filter(({ id }) => id === 'words') : [];
+  const lanes = [...words, ...all.filter((lane) => !words.includes(lane))];
   const numbers = style.barNumbers === 'bars' ? barNumberTexts(arrangement.tune, places) : [];
   const numbersRoom = numbers.length > 0 ? NUMBERS_ROOM * scale : 0;
   const staffHeight = style.staff ? staff.height * space : 0;
@@ -185,12 +192,14 @@ export function lineBlock(
       const middle = style.staff ? staffTop + staffHeight / 2 : top + head + height / 2;
       return [
         note ? group(0, top + head, 1, note) : '',
-        label ? textSvg(x, middle, label, { size: 11, weight: 'bold', colour: '#9a4a1c' }) : '',
+        label ? textSvg(x, middle, label, { size: 11 * large, weight: 'bold', colour: '#9a4a1c' }) : '',
         style.barNumbers === 'lines'
-          ? textSvg(x, middle + (label ? 9 : 0), firstBarText(arrangement.tune, label ? phrase.downbeat : from), {
-              size: 6.5,
-              colour: SOFT,
-            })
+          ? textSvg(
+              x,
+              middle + (label ? 9 * large : 0),
+              firstBarText(arrangement.tune, label ? phrase.downbeat : from, large),
+              { size: NUMBER * large, colour: SOFT },
+            )
           : '',
         style.staff ? staffSvg(staff, left, staffTop, space / unitsPerSpace) : '',
         ...drawn,
@@ -199,11 +208,60 @@ export function lineBlock(
   };
 }
 
-/** The bar that a line begins with, as people count; its pickup belongs to it. */
-function firstBarText({ bars }: Tune, from: Ticks): string {
-  const number = barNumbers(bars)[barIndexAt(barStarts(bars), from)] ?? 1;
-  return number < 100 ? `bar ${Math.max(1, number)}` : String(number);
+/** A lane takes no room on paper for what does not stand on it. */
+function closed(lane: Lane): Lane {
+  if (lane.shapes.length === 0) return { ...lane, height: 0 };
+  const bracketed = lane.id !== 'bow' || lane.shapes.some(({ role }) => role === 'stroke');
+  return bracketed ? lane : { ...lane, height: BOW_ALONE };
 }
+/** Of signs of the bow without a bracket under them. */
+const BOW_ALONE = 17;
+
+/** The bar that a line begins with, as people count; its pickup belongs to it. */
+function firstBarText({ bars }: Tune, from: Ticks, large: number): string {
+  const number = Math.max(1, barNumbers(bars)[barIndexAt(barStarts(bars), from)] ?? 1);
+  const text = `bar ${number}`;
+  return textWidth(text, NUMBER * large) <= LABEL - 2 ? text : String(number);
+}
+/** Size of a bar's number at the left, and how much larger than usual names at the left become at the most. */
+const NUMBER: Points = 6.5;
+const LARGEST_LABEL = 1.4;
+
+/** A phrase that stands on the sheet already: its name, and whose it is like. */
+function namedBlock({ phrase, label }: PrintedLine, as: Printed, style: SheetStyle): Block {
+  const large = Math.min(LARGEST_LABEL, scaleOf(style));
+  const size = 11 * large;
+  return {
+    height: size * 1.6,
+    phrase: phrase.id,
+    draw: (y) =>
+      textSvg(MARGIN, y + size, label, { size, weight: 'bold', colour: '#9a4a1c' }) +
+      textSvg(
+        MARGIN + LABEL + 6,
+        y + size,
+        `once more, all as ${as.label}${as.begins ? `, on the other bow: begin ${as.begins}` : ''}`,
+        { size },
+      ),
+  };
+}
+
+/** Empty lines to write on. */
+function writingBlock(style: SheetStyle): Block | null {
+  const { writingLines } = style;
+  if (writingLines === 0) return null;
+  const { width } = pageSize(style);
+  return {
+    height: writingLines * WRITING_ROW,
+    goesOn: true,
+    draw: (y) =>
+      Array.from({ length: writingLines }, (_, row) => {
+        const at = y + (row + 1) * WRITING_ROW - 4;
+        return `<line x1="${MARGIN + LABEL}" y1="${at}" x2="${width - MARGIN}" y2="${at}" stroke="${SOFT}" stroke-width="0.4"/>`;
+      }).join(''),
+  };
+}
+/** A hand writes that high. */
+const WRITING_ROW: Points = 18;
 
 /** Each bar's number over its beginning; one that a repeat parts is counted once, a pickup not at all. */
 function barNumberTexts({ bars }: Tune, places: LaneInput): readonly string[] {
@@ -240,7 +298,8 @@ function staffSvg(staff: EngravedLineOfSheet, x: number, y: number, scale: numbe
       /(<tspan[^>]*>)([^<]+)(<\/tspan>)/g,
       (_, open: string, text: string, close: string) => open + richText(decode(text)) + close,
     );
-  return `<g transform="translate(${x.toFixed(2)} ${y.toFixed(2)}) scale(${scale.toFixed(6)})" font-family="${TEXT_FONT}" fill="${INK}" stroke="${INK}" stroke-width="0">${markup}</g>`;
+  const top = Number(staff.viewBox.split(' ')[1]) * scale;
+  return `<g transform="translate(${x.toFixed(2)} ${(y - top).toFixed(2)}) scale(${scale.toFixed(6)})" font-family="${TEXT_FONT}" fill="${INK}" stroke="${INK}" stroke-width="0">${markup}</g>`;
 }
 
 const decode = (text: string) =>

@@ -13,26 +13,27 @@ import { lineBlocks, type EngravedLineOfSheet } from './lineBlocks.ts';
 import { legendBlock } from './legendBlock.ts';
 import { blankContents } from './blankPage.ts';
 import { howContents } from './howPage.ts';
+import { withLesson } from './lessonHead.ts';
 import { pageHead } from './pageHead.ts';
 import { warmUpContents } from './warmUpPage.ts';
 import { weaveContents } from './weavePage.ts';
 import {
-  FOOTER,
-  GAP,
-  HEADER,
   LABEL,
   LEAST_SQUEEZE,
-  LETTER_WIDTH,
   MARGIN,
   bound,
   pageSize,
+  pagesFor,
   paginated,
-  wrapped,
   type Block,
+  scaleOf,
   type Contents,
+  type PageHead,
   type Points,
 } from './paperPage.ts';
 import { textSvg } from './svg.ts';
+import { wrappedTo } from './textWidth.ts';
+import type { Cuts } from './lines.ts';
 
 /** A drill of the warm-up page, with its staff. */
 export interface EngravedWarmUp {
@@ -43,6 +44,8 @@ export interface EngravedWarmUp {
 /** What the engraver has to give for a sheet; nothing for pages that have no music on them. */
 export interface EngravedSheet {
   readonly lines: readonly EngravedLineOfSheet[];
+  /** In how many lines phrases were engraved. */
+  readonly cuts?: Cuts;
   /** The first phrase, for the page that tells how to read. */
   readonly first?: EngravedLineOfSheet | null;
   readonly warmUps?: readonly EngravedWarmUp[];
@@ -94,17 +97,38 @@ function contentsOf(
   }
 }
 
-function tuneContents(arrangement: Arrangement, { lines, said }: EngravedSheet, style: SheetStyle): Contents {
-  const { width, height } = pageSize(style);
-  const legend = legendBlock(shownFacts(arrangement, style), style);
-  const full = withTalk(lineBlocks(arrangement, lines, style, 1), said ?? new Map(), style, width);
-  const sum = full.reduce((all, block) => all + block.height, 0);
-  const room = height - 2 * MARGIN - FOOTER - HEADER - legend.height - GAP * full.length;
-  const squeeze = room / sum;
-  const fits = squeeze < 1 && squeeze >= LEAST_SQUEEZE && style.layout !== 'big' && !style.talk;
-  const blocks = fits ? lineBlocks(arrangement, lines, style, squeeze * 0.99) : full;
-  return { head: header(arrangement, style, width), blocks: [...blocks, legend] };
+/** @param told with the legend of its signs */
+export function tuneContents(
+  arrangement: Arrangement,
+  { lines: staves, cuts, said }: EngravedSheet,
+  style: SheetStyle,
+  told = true,
+): Contents {
+  const { width } = pageSize(style);
+  const head = header(arrangement, style, width);
+  const legend = told ? [legendBlock(shownFacts(arrangement, style), style)] : [];
+  const contentsAt = (squeeze: number): Contents => {
+    const lines = lineBlocks(arrangement, { staves, cuts }, style, squeeze);
+    return { head, blocks: [...withTalk(lines, said ?? new Map(), style, width), ...legend] };
+  };
+  // As large as it can be on the fewest pages that it needs anyway.
+  const least = style.layout === 'big' ? LEAST_BIG_SQUEEZE : LEAST_SQUEEZE;
+  const full = contentsAt(1);
+  const most = pagesFor(full, style);
+  const fewest = most === 1 ? 1 : pagesFor(contentsAt(least), style);
+  if (most === fewest) return full;
+  const sizes = Array.from({ length: SIZES_TRIED }, (_, step) => 1 - ((step + 1) * (1 - least)) / SIZES_TRIED);
+  for (const size of sizes) {
+    const contents = contentsAt(size);
+    if (pagesFor(contents, style) === fewest) return contents;
+  }
+  return full;
 }
+
+const SIZES_TRIED = 6;
+/** Big print stays big. */
+const LEAST_BIG_SQUEEZE = 0.72;
+
 /** What is said stands under the last line of its phrase. */
 function withTalk(
   blocks: readonly Block[],
@@ -113,11 +137,11 @@ function withTalk(
   width: Points,
 ): readonly Block[] {
   if (!style.talk) return blocks;
-  const size = style.layout === 'cue' || style.layout === 'big' ? 15 : 10.5;
+  const size = style.layout === 'cue' ? 15 : Math.min(MOST_TALK, 10.5 * scaleOf(style));
   return blocks.flatMap((block, index): Block[] => {
     const text = block.phrase !== undefined && !blocks[index + 1]?.goesOn ? said.get(block.phrase) : undefined;
     if (!text) return [block];
-    const lines = wrapped(text, (width - 2 * MARGIN - LABEL) / (size * LETTER_WIDTH));
+    const lines = wrappedTo(text, width - 2 * MARGIN - LABEL, size);
     const leading = size * 1.4;
     return [
       block,
@@ -131,14 +155,17 @@ function withTalk(
   });
 }
 
+/** What is said beside large music is large enough. */
+const MOST_TALK: Points = 16;
+
 const COMMON: Metre = { beats: 4, unit: 4 };
 const metreText = ({ beats, unit }: Metre) => `${beats}/${unit}`;
 
 function header(
   { tune, decisions, instrument: { name }, tuning, tempo }: Arrangement,
-  { staff }: SheetStyle,
+  style: SheetStyle,
   width: Points,
-): string {
+): PageHead {
   const key = tune.bars[0] ? keyName(tune.bars[0].key) : '';
   const version = versionText(decisions.version);
   const facts = [
@@ -146,12 +173,14 @@ function header(
     version,
     key,
     // The staff says it itself.
-    staff ? '' : metreText(tune.bars[0]?.metre ?? COMMON),
+    style.staff ? '' : metreText(tune.bars[0]?.metre ?? COMMON),
     `strings ${tuningText(tuning.pitches)}`,
     beatTempoText(tune.bars[0]?.metre ?? COMMON, tempo),
   ]
     .filter(Boolean)
     .join('  ·  ');
   const by = [tune.composer, tune.origin].filter(Boolean).join(', ');
-  return pageHead(tune.title, facts, width, [tune.style, by].filter(Boolean).join('  ·  '));
+  const more = [tune.style, by].filter(Boolean).join('  ·  ');
+  const head = pageHead({ title: tune.title, facts, more }, width, scaleOf(style));
+  return style.lesson ? withLesson(head, { decisions, tune, tempo }, width) : head;
 }

@@ -1,6 +1,7 @@
 /** The paper: its size and margins, blocks from top to bottom on pages, and what stands at the foot of each. */
-import type { Paper, SheetStyle } from '../paper/index.ts';
+import type { Paper, PrintSize, SheetStyle } from '../paper/index.ts';
 import { textSvg } from './svg.ts';
+import { wrappedTo } from './textWidth.ts';
 
 /** Points, 72 to the inch. */
 export type Points = number;
@@ -20,13 +21,24 @@ export function pageSize({ paper, landscape }: Pick<SheetStyle, 'paper' | 'lands
   return landscape ? { width: height, height: width } : { width, height };
 }
 
+/** What is printed large is so many times as large. */
+const SCALES: Readonly<Record<PrintSize, number>> = { usual: 1, large: 1.3, largest: 1.7 };
+const BIG = 1.4;
+
+/**
+ * How much larger than usual everything on a sheet is.
+ * @example scaleOf({ size: 'large', layout: 'phrases' }) // 1.3
+ */
+export const scaleOf = ({ size, layout }: Pick<SheetStyle, 'size' | 'layout'>): number =>
+  SCALES[size] * (layout === 'big' ? BIG : 1);
+
 export const MARGIN: Points = 40;
 export const LABEL: Points = 24;
 export const GAP: Points = 13;
-export const HEADER: Points = 78;
+export const HEADER: Points = 75;
 export const FOOTER: Points = 24;
 /** A sheet a little too long for one page is set smaller, down to this share, rather than run over. */
-export const LEAST_SQUEEZE = 0.72;
+export const LEAST_SQUEEZE = 0.7;
 
 /** Something that stands across the page. */
 export interface Block {
@@ -34,30 +46,20 @@ export interface Block {
   /** A phrase begins with it, or goes on in it from the line before. */
   readonly begins?: boolean;
   readonly goesOn?: boolean;
+  /** Free below it; else as usual. */
+  readonly gap?: Points;
   /** Id of the phrase that it is of. */
   readonly phrase?: string;
   draw(y: Points): string;
 }
 
-/** A letter is so wide at the most, on the average of a line, beside its size. */
-export const LETTER_WIDTH = 0.56;
-
-/** A text in lines of so many letters. @example wrapped('low first finger', 9) // ['low first', 'finger'] */
-export function wrapped(text: string, most: number): readonly string[] {
-  const lines: string[] = [];
-  for (const word of text.split(/\s+/)) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= most) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines;
-}
+const gapOf = ({ gap = GAP }: Block): Points => gap;
 
 /** From a line that begins a phrase, the height of all its lines; else of the line alone. */
 function phraseHeight(blocks: readonly Block[], at: number): Points {
   let sum = blocks[at]!.height;
   if (!blocks[at]!.begins) return sum;
-  for (let next = at + 1; blocks[next]?.goesOn; next += 1) sum += GAP + blocks[next]!.height;
+  for (let next = at + 1; blocks[next]?.goesOn; next += 1) sum += gapOf(blocks[next - 1]!) + blocks[next]!.height;
   return sum;
 }
 
@@ -67,33 +69,59 @@ export const SOFT = '#6b6257';
 export const group = (x: number, y: number, scale: number, content: string): string =>
   `<g transform="translate(${x.toFixed(2)} ${y.toFixed(2)}) scale(${scale.toFixed(4)})">${content}</g>`;
 
+export interface PageHead {
+  readonly height: Points;
+  readonly markup: string;
+}
+
 /** What is printed in one go, before its pages have numbers. */
 export interface Contents {
-  /** At the top of its first page; `HEADER` high. */
-  readonly head: string;
+  /** At the top of its first page. */
+  readonly head: PageHead;
   readonly blocks: readonly Block[];
 }
 
-/** Blocks on pages; none is cut, and a phrase of several is kept together where a page has the room. */
-export function paginated(
-  { head, blocks }: Contents,
-  style: Pick<SheetStyle, 'paper' | 'landscape'>,
-): readonly string[] {
+export interface Placed {
+  readonly block: Block;
+  /** From 0. */
+  readonly page: number;
+  readonly y: Points;
+}
+
+/** Where each block stands: none is cut, and a phrase of several is kept together where a page has the room. */
+export function placed({ head, blocks }: Contents, style: Pick<SheetStyle, 'paper' | 'landscape'>): readonly Placed[] {
   const bottom = pageSize(style).height - MARGIN - FOOTER;
-  const pages: string[][] = [[head]];
-  let y = MARGIN + HEADER;
-  for (const [index, block] of blocks.entries()) {
+  const first = MARGIN + head.height;
+  let [page, y] = [0, first];
+  return blocks.map((block, index) => {
     // A phrase that is cut into lines is not cut by the page where it can stand on the next one whole.
     const together = phraseHeight(blocks, index);
     const over = y + block.height > bottom || (y + together > bottom && MARGIN + together <= bottom);
-    if (over && y > MARGIN + HEADER) {
-      pages.push([]);
-      y = MARGIN;
-    }
-    pages.at(-1)!.push(block.draw(y));
-    y += block.height + GAP;
-  }
+    if (over && y > (page === 0 ? first : MARGIN)) [page, y] = [page + 1, MARGIN];
+    const here = { block, page, y };
+    y += block.height + gapOf(block);
+    return here;
+  });
+}
+
+/** How many pages it takes. */
+export const pagesFor = (contents: Contents, style: Pick<SheetStyle, 'paper' | 'landscape'>): number =>
+  1 + (placed(contents, style).at(-1)?.page ?? 0);
+
+/** Blocks on pages. */
+export function paginated(contents: Contents, style: Pick<SheetStyle, 'paper' | 'landscape'>): readonly string[] {
+  const pages: string[][] = [[contents.head.markup]];
+  for (const { block, page, y } of placed(contents, style)) (pages[page] ??= []).push(block.draw(y));
   return pages.map((content) => content.join('\n'));
+}
+
+/** A long title is cut at the foot. */
+const FOOT_ROOM: Points = 300;
+
+/** A page as a document of its own. */
+export function pageDocument(content: string, foot: string, style: Pick<SheetStyle, 'paper' | 'landscape'>): string {
+  const { width, height } = pageSize(style);
+  return `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}"><rect width="${width}" height="${height}" fill="#ffffff"/>\n${content}\n${foot}</svg>`;
 }
 
 /** Pages as documents, each with the title and its number where there are several. */
@@ -103,15 +131,17 @@ export function bound(
   style: Pick<SheetStyle, 'paper' | 'landscape'>,
 ): readonly string[] {
   const { width, height } = pageSize(style);
+  const [first, ...more] = wrappedTo(title, FOOT_ROOM, 8.5);
+  const called = more.length > 0 ? `${first}…` : first;
   return contents.map((content, index) => {
     const foot =
       contents.length === 1
         ? ''
-        : textSvg(width - MARGIN, height - MARGIN + 8, `${title}  ·  ${index + 1} of ${contents.length}`, {
+        : textSvg(width - MARGIN, height - MARGIN + 8, `${called}  ·  ${index + 1} of ${contents.length}`, {
             size: 8.5,
             anchor: 'end',
             colour: SOFT,
           });
-    return `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}"><rect width="${width}" height="${height}" fill="#ffffff"/>\n${content}\n${foot}</svg>`;
+    return pageDocument(content, foot, style);
   });
 }

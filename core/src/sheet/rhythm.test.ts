@@ -90,7 +90,7 @@ describe('rhythm', () => {
     const { shapes } = drawn(tune);
     expect(shapes.filter(({ role }) => role === 'tie').length).toBeGreaterThan(0);
     expect(signsOf(sheetFacts(arrange(tune)), ['rhythm'])).toEqual(
-      expect.arrayContaining(['half', 'quarter', 'eighth', 'sixteenth', 'dotted', 'rest', 'tie', 'tuplet']),
+      expect.arrayContaining(['half', 'quarter', 'eighth', 'sixteenth', 'dotted', 'rest', 'tie', 'tuplet3']),
     );
     expect(signsOf(sheetFacts(arrange(tuneOf('A4 B4 |'))), ['rhythm'])).toEqual(['half']);
   });

@@ -52,6 +52,7 @@ export type Role =
   | 'tuplet'
   | 'note-name'
   | 'word'
+  | 'melisma'
   | 'chord';
 
 export type Shape =

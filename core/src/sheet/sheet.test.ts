@@ -10,6 +10,7 @@ import {
   PAPER_SIZE,
   SHEET_PRESETS,
   sheetLines,
+  type Cuts,
   writtenIn,
   type SheetStyle,
   USUAL_STYLE,
@@ -75,7 +76,7 @@ describe('lanes', () => {
 
   it('dots a low finger below and shows one bow sign for each stroke', () => {
     const [bow, tab] = lanes();
-    const low = tab!.shapes.filter((shape) => shape.kind === 'dot');
+    const low = tab!.shapes.filter(({ kind, role }) => kind === 'dot' && role === 'finger-dot');
     expect(low).toHaveLength(arrangement.fingering.notes.filter(({ stops }) => stops[0]!.sign === 'low').length);
     expect(bow!.shapes.filter(({ role }) => role === 'bow')).toHaveLength(arrangement.bowing.starts.size);
     expect(bow!.shapes.filter(({ role }) => role === 'stroke')).toHaveLength(1);
@@ -149,8 +150,8 @@ describe('layouts', () => {
     FIRST_DECISIONS,
   );
   const phrases = phrasesOf(long.form);
-  const lines = (layout: SheetStyle['layout'], phrase: string | null = null) =>
-    sheetLines(long.tune, long.form, { layout, phrase });
+  const lines = (layout: SheetStyle['layout'], phrase: string | null = null, cuts?: Cuts) =>
+    sheetLines(long.tune, long.form, { layout, phrase }, cuts);
   const staves = (layout: SheetStyle['layout']) =>
     lines(layout).map(({ id, from, to }) =>
       engraved(
@@ -160,7 +161,8 @@ describe('layouts', () => {
     );
 
   it('cut phrases at bar lines where they are set large, the pickup with its bar, and lose nothing', () => {
-    const big = lines('big');
+    // Four bars each, wide enough for two lines.
+    const big = lines('big', null, new Map(phrases.map(({ id }) => [id, 2])));
     expect(big.map(({ from }) => from)).toEqual(big.map(({ from }) => from).sort((a, b) => a - b));
     expect(big[0]!.from).toBe(phrases[0]!.from);
     expect(big.at(-1)!.to).toBe(phrases.at(-1)!.to);

@@ -4,7 +4,7 @@ import { phrasesOf, type Phrase } from '../form/index.ts';
 import { USUAL_NAMES, USUAL_TAB, type SheetStyle } from '../paper/index.ts';
 import { drawnOf, type SheetFacts } from './lanes/index.ts';
 import { sheetLines } from './lines.ts';
-import { writtenIn } from './written.ts';
+import { barMarksIn, writtenIn } from './written.ts';
 
 /**
  * The facts of a whole arrangement, for its legend.
@@ -20,7 +20,7 @@ export function sheetFacts({ staff, instrument, tuning, fingering, bowing, count
     bowing,
     counts,
     written: phrasesOf(form).flatMap((phrase) => writtenIn(staff, phrase)),
-    bars: [],
+    bars: phrasesOf(form).flatMap((phrase) => barMarksIn(staff, phrase)),
     names: USUAL_NAMES,
     tab: USUAL_TAB,
     sounds: tuning.pitches,
@@ -50,6 +50,7 @@ function factsOf(
     names: style.names,
     notes: all.notes.filter(({ of }) => own.has(of)),
     written: all.written.filter(({ id }) => own.has(id)),
+    bars: lines.flatMap((line) => barMarksIn(arrangement.tune, line)),
     bowing: {
       ...all.bowing,
       strokes: strokes.filter(({ notes }) => own.has(notes[0]!)),

@@ -18,6 +18,8 @@ export interface FingerSignOptions {
   readonly grace?: boolean;
   /** Others stand over or under it: its dot stands beside it, where it belongs to nobody else. */
   readonly stacked?: boolean;
+  /** A grace note stands close before it: letter and arrow go behind the number. */
+  readonly behind?: boolean;
 }
 
 /**
@@ -28,7 +30,7 @@ export function fingerSign(
   { finger, sign }: Pick<Stop, 'finger' | 'sign'>,
   x: number,
   y: number,
-  { signs, note, grace = false, stacked = false }: FingerSignOptions,
+  { signs, note, grace = false, stacked = false, behind = false }: FingerSignOptions,
 ): readonly Shape[] {
   const of = note === undefined ? {} : { note };
   const number: Shape = {
@@ -51,7 +53,7 @@ export function fingerSign(
       return [number, path(extensionSign(finger, x + 7.5, y))];
     case 'low':
     case 'high':
-      return [number, ...movedSign(sign, x, y, signs, { of, stacked })];
+      return [number, ...movedSign(sign, x, y, signs, { of, stacked, at: behind ? x + BEFORE : x - BEFORE })];
   }
 }
 
@@ -60,7 +62,15 @@ function movedSign(
   x: number,
   y: number,
   signs: Exclude<FingerSigns, 'plain'>,
-  { of, stacked }: { readonly of: { readonly note?: string }; readonly stacked: boolean },
+  {
+    of,
+    stacked,
+    at,
+  }: {
+    readonly of: { readonly note?: string };
+    readonly stacked: boolean;
+    /** Of letter and arrow. */ readonly at: number;
+  },
 ): readonly Shape[] {
   const down = sign === 'low' ? 1 : -1;
   switch (signs) {
@@ -75,7 +85,7 @@ function movedSign(
         {
           kind: 'text',
           role: 'finger-letter',
-          x: x - BEFORE,
+          x: at,
           y,
           text: sign === 'low' ? 'L' : 'H',
           anchor: 'middle',
@@ -89,7 +99,7 @@ function movedSign(
           kind: 'path',
           role: 'finger-dot',
           ...of,
-          d: `M${x - BEFORE} ${y - down * 4} V${tip} m-2.3 ${-2.7 * down} l2.3 ${2.7 * down} l2.3 ${-2.7 * down}`,
+          d: `M${at} ${y - down * 4} V${tip} m-2.3 ${-2.7 * down} l2.3 ${2.7 * down} l2.3 ${-2.7 * down}`,
         },
       ];
     }
@@ -109,10 +119,10 @@ function extensionSign(finger: number, x: number, y: number): string {
 export function signRoom(
   { sign }: Pick<Stop, 'sign'>,
   signs: FingerSigns,
-  stacked = false,
+  { stacked = false, behind = false }: Pick<FingerSignOptions, 'stacked' | 'behind'> = {},
 ): { readonly left: number; readonly right: number } {
-  const before = (sign === 'low' || sign === 'high') && (signs === 'letters' || signs === 'arrows');
+  const beside = (sign === 'low' || sign === 'high') && (signs === 'letters' || signs === 'arrows');
   const after = sign === 'extended' && signs !== 'plain';
-  const beside = stacked && signs === 'dots' && (sign === 'low' || sign === 'high');
-  return { left: before ? 10 : 5.5, right: after || beside ? 10.5 : 5.5 };
+  const dot = stacked && signs === 'dots' && (sign === 'low' || sign === 'high');
+  return { left: beside && !behind ? 10 : 5.5, right: after || dot || (beside && behind) ? 10.5 : 5.5 };
 }

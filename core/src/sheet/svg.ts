@@ -5,6 +5,7 @@ import type { LegendSign } from './legend.ts';
 import type { Shape } from './shapes.ts';
 import { fingerSign } from './signs.ts';
 import { styleOf, type Ink } from './styles.ts';
+import { ACCIDENTALS, textWidth, type Face } from './textWidth.ts';
 
 export const INK = '#1d1a16';
 const SOFT = '#6b6257';
@@ -55,7 +56,44 @@ export function textSvg(
   text: string,
   { size, anchor = 'start', font = TEXT_FONT, weight = 'normal', colour = INK }: TextOptions,
 ): string {
-  return `<text x="${round(x)}" y="${round(y)}" font-family="${font}" font-size="${size}" font-weight="${weight}" text-anchor="${anchor}" fill="${colour}">${richText(text)}</text>`;
+  const face: Face = font === TITLE_FONT ? 'title' : weight === 'bold' ? 'bold' : 'text';
+  const placed = placedRuns(text, size, face);
+  const before = placed && anchor !== 'start' ? textWidth(text, size, face) / (anchor === 'middle' ? 2 : 1) : 0;
+  const said = placed
+    ? placed
+        .map((run) => `<tspan x="${round(x - before + run.x)}"${run.family}>${escapeXml(run.text)}</tspan>`)
+        .join('')
+    : richText(text);
+  return `<text x="${round(x)}" y="${round(y)}" font-family="${font}" font-size="${round(size)}" font-weight="${weight}" text-anchor="${placed ? 'start' : anchor}" fill="${colour}">${said}</text>`;
+}
+
+interface PlacedRun {
+  readonly x: number;
+  readonly text: string;
+  /** The attribute that says so, where it is not the text's own font. */
+  readonly family: string;
+}
+
+/**
+ * The text fonts lack sharps and flats, and another font's have room beside them that tears a name apart: each piece
+ * is put to its place. Null where there is nothing to put, or letters are lacking too.
+ */
+function placedRuns(text: string, size: number, face: Face): readonly PlacedRun[] | null {
+  const pieces = text.normalize('NFC').split(/([♭♮♯])/);
+  if (pieces.length === 1 || pieces.some((piece) => !ACCIDENTALS[piece] && !COVERED.test(piece))) return null;
+  let at = 0;
+  return pieces.filter(Boolean).map((piece): PlacedRun => {
+    const sign = ACCIDENTALS[piece];
+    // A space at the beginning of what is put somewhere is not drawn.
+    const spaces = piece.length - piece.trimStart().length;
+    const run = {
+      x: at + (sign ? sign.before * size : textWidth(' ', size, face) * spaces),
+      text: piece.trimStart(),
+      family: sign ? ` font-family="${FALLBACK_FONT}"` : '',
+    };
+    at += textWidth(piece, size, face);
+    return run;
+  });
 }
 
 const round = (value: number) => Math.round(value * 100) / 100;
@@ -164,8 +202,35 @@ export function legendSvg(sign: LegendSign, x: number, y: number, signs: FingerS
       return path(`M${x - 2} ${y - 6} l4 4.5 l-4 4 l4 4.5`);
     case 'tie':
       return path(`M${x - 6} ${y - 2} Q${x} ${y + 4} ${x + 6} ${y - 2}`);
+    case 'tuplet2':
+    case 'tuplet3':
+    case 'tuplet4':
+    case 'tuplet5':
+    case 'tuplet6':
+    case 'tuplet7':
+      return textSvg(x, y + 3.6, sign.slice('tuplet'.length), { size: 9.5, weight: 'bold', anchor: 'middle' });
     case 'tuplet':
-      return textSvg(x, y + 3.6, '3', { size: 9.5, weight: 'bold', anchor: 'middle' });
+      return textSvg(x, y + 3.6, 'n', { size: 9.5, weight: 'bold', anchor: 'middle' });
+    case 'time':
+      return textSvg(x, y + 3.4, '2×', { size: 9.5, weight: 'bold', anchor: 'middle', colour: SOFT });
+    case 'grace':
+      return textSvg(x, y + 2.8, '1', { size: 7.8, weight: 'bold', anchor: 'middle' });
+    case 'repeat':
+      return (
+        `<path d="M${x - 6} ${y - 5} v10" stroke="${INK}" stroke-width="2.4"/>` +
+        `<path d="M${x + 6} ${y - 5} v10" stroke="${INK}" stroke-width="2.4"/>` +
+        [-2.5, 2.5]
+          .map((dy) =>
+            [-2.5, 2.5].map((dx) => `<circle cx="${x + dx}" cy="${y + dy}" r="1.1" fill="${INK}"/>`).join(''),
+          )
+          .join('')
+      );
+    case 'ending':
+      return textSvg(x, y + 3.4, '1. 2.', { size: 8, weight: 'bold', anchor: 'middle' });
+    case 'unreached':
+      return path(`M${x} ${y - 5} l4 5 l-4 5 l-4 -5 Z`, ACCENT);
+    case 'melisma':
+      return `<path d="M${x - 7} ${y + 3} h14" stroke="${INK}" stroke-width="0.8"/>`;
     case 'locked':
       return digit('2') + path(`M${x - 5} ${y + 6.5} h10`, ACCENT);
   }

@@ -9,20 +9,18 @@ import { pageHead } from './pageHead.ts';
 import {
   FOOTER,
   GAP,
-  HEADER,
   LABEL,
   LEAST_SQUEEZE,
-  LETTER_WIDTH,
   MARGIN,
   SOFT,
   group,
   pageSize,
-  wrapped,
   type Block,
   type Contents,
   type Points,
 } from './paperPage.ts';
 import { textSvg } from './svg.ts';
+import { textWidth, wrappedTo } from './textWidth.ts';
 
 /** Room above a drill for its name, and for each line of what to mind. */
 const NAME: Points = 16;
@@ -50,8 +48,12 @@ export function warmUpContents(
   const room = width - 2 * MARGIN;
   const half = (room - BESIDE) / 2;
   const narrow = ({ staff, warmUp }: Drill) =>
-    LABEL + Math.max(staff.width * SPACE, subtitle(warmUp).length * SUBTITLE * LETTER_WIDTH) <= half;
-  const bottom = height - 2 * MARGIN - HEADER - FOOTER;
+    LABEL + Math.max(staff.width * SPACE, textWidth(subtitle(warmUp), SUBTITLE)) <= half;
+  const head = pageHead(
+    { title: `Warm-ups for ${tune.title}`, facts: `Play these first  ·  ${instrument.name}` },
+    width,
+  );
+  const bottom = height - 2 * MARGIN - head.height - FOOTER;
   const rows: Drill[][] = [];
   for (const drill of drills) {
     const last = rows.at(-1);
@@ -82,20 +84,31 @@ export function warmUpContents(
     draw: (y) => textSvg(MARGIN, y + 12, 'This tune asks for no warm-ups.', { size: 11 }),
   };
   return {
-    head: pageHead(`Warm-ups for ${tune.title}`, `Play these first  ·  ${instrument.name}`, width),
+    head,
     blocks: blocks.length > 0 ? blocks : [none],
   };
+}
+
+/** A drill across the page, by itself. */
+export function drillAlone(drill: Drill, style: SheetStyle): Block {
+  return drillBlock(drill, style, null, { x: MARGIN, width: pageSize(style).width - 2 * MARGIN, size: SPACE });
 }
 
 /** What to mind, and how fast. */
 const subtitle = ({ says, arrangement: { tune, tempo } }: WarmUp): string =>
   `${says}  ·  ${beatTempoText(tune.bars[0]!.metre, tempo)}`;
 
-function drillBlock({ warmUp, staff }: Drill, style: SheetStyle, number: number, { x, width, size }: Column): Block {
+/** @param number before its name; null where it has none */
+function drillBlock(
+  { warmUp, staff }: Drill,
+  style: SheetStyle,
+  number: number | null,
+  { x, width, size }: Column,
+): Block {
   const { title, arrangement: drill } = warmUp;
   const [first] = phrasesOf(drill.form);
   const space = Math.min(size, (width - LABEL) / staff.width);
-  const lines = wrapped(subtitle(warmUp), (width - LABEL) / (SUBTITLE * LETTER_WIDTH));
+  const lines = wrappedTo(subtitle(warmUp), width - LABEL, SUBTITLE);
   const head = NAME + LINE * lines.length;
   const music = lineBlock(
     drill,
@@ -112,7 +125,7 @@ function drillBlock({ warmUp, staff }: Drill, style: SheetStyle, number: number,
           x,
           y,
           1,
-          textSvg(0, 10, String(number), { size: 11, weight: 'bold', colour: '#9a4a1c' }) +
+          textSvg(0, 10, String(number ?? ''), { size: 11, weight: 'bold', colour: '#9a4a1c' }) +
             textSvg(LABEL, 10, title, { size: 11, weight: 'bold' }) +
             lines.map((line, row) => textSvg(LABEL, 23 + LINE * row, line, { size: SUBTITLE, colour: SOFT })).join(''),
         ),

@@ -33,7 +33,7 @@ export function weaveContents({ form, tune }: Arrangement, style: SheetStyle): C
   const title = newBars < totalBars ? `Learn ${newBars} bars, play ${totalBars}` : `All ${totalBars} bars are new`;
   const key = 'Dark: new.  Shaded: new, but like a bar you know.  Dashed: you know it already.';
   return {
-    head: pageHead(`${tune.title}: the weave`, title, width, key),
+    head: pageHead({ title: `${tune.title}: the weave`, facts: title, more: key }, width),
     blocks: [
       ...rows.map(({ phrase, own }) =>
         phraseRow(phrase, relationText(relationInTune(tune, phrase), labels.get(phrase.relation.of ?? '') ?? ''), {

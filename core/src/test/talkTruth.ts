@@ -2,27 +2,36 @@
 import { expect } from 'vitest';
 import type { Arrangement } from '../arrange/index.ts';
 import { phrasesOf } from '../form/index.ts';
+import type { Stop } from '../hand/index.ts';
 import { barNumbers } from '../music/index.ts';
 import { USUAL_TALK, talkThrough } from '../talk/index.ts';
 
-/** What is heard, bar by bar, in a text of finger numbers: string, sign, finger. */
-function fingersIn(text: string): ReadonlyMap<string, readonly string[]> {
+/** What is heard, bar by bar, in a text of finger numbers: string, sign, finger; of a bar that is as another one, its number. */
+function fingersIn(text: string): ReadonlyMap<string, readonly string[] | number> {
   let string = '';
-  const found = new Map<string, readonly string[]>();
-  for (const [, bar, said] of text.matchAll(/(Pickup|Bar \d+): ([^.]*)\./g)) {
+  const found = new Map<string, readonly string[] | number>();
+  for (const [, first, to, last, as, bar, said] of text.matchAll(
+    /^Bars? (\d+)(?: (and|to) (\d+))?: as bars? (\d+)|^(Pickup|Bar \d+): ([^.]*)\./gm,
+  )) {
+    if (as !== undefined) {
+      const count = to === undefined ? 1 : Number(last) - Number(first) + 1;
+      for (let more = 0; more < count; more += 1) found.set(`Bar ${Number(first) + more}`, Number(as) + more);
+      string = '';
+      continue;
+    }
     const heard: string[] = [];
     for (const run of said!.split(/; /)) {
-      if (/ with | and |out of reach/.test(run) || /\d on the/.test(run)) {
+      if (/ with | and |leave out/.test(run) || /\d on the/.test(run)) {
         heard.push(run);
         string = '';
         continue;
       }
-      const named = /^on the (\S+) string (.*)$/.exec(run);
+      const named = /^(\S+) string: (.*)$/.exec(run);
       if (named) string = named[1]!;
-      const rest = named ? named[2]! : run;
-      for (const [one] of rest.matchAll(/(low |high )?\d/g)) heard.push(`${string} ${one}`);
+      const rest = (named ? named[2]! : run).split(', ').filter((one) => !/grace/.test(one));
+      for (const [one] of rest.join(', ').matchAll(/(low |high )?\d/g)) heard.push(`${string} ${one}`);
     }
-    found.set(bar!, [...(found.get(bar!) ?? []), ...heard]);
+    found.set(bar!, [...((found.get(bar!) as readonly string[] | undefined) ?? []), ...heard]);
   }
   return found;
 }
@@ -31,6 +40,16 @@ export function expectToldTruly(arrangement: Arrangement): void {
   const strings = arrangement.instrument.strings.map(({ name }) => name);
   const numbers = barNumbers(arrangement.tune.bars);
   const texts = talkThrough(arrangement, { ...USUAL_TALK, voice: 'fingers' });
+  const oneOf = ({ stops }: { readonly stops: readonly Pick<Stop, 'string' | 'sign' | 'finger'>[] }): string => {
+    const [stop] = stops;
+    const sign = stop?.sign === 'low' || stop?.sign === 'high' ? `${stop.sign} ` : '';
+    return stops.length === 1 ? `${strings[stop!.string]} ${sign}${stop!.finger}` : '*';
+  };
+  const everywhere = new Map<number, string[]>();
+  for (const note of arrangement.fingering.notes) {
+    const bar = numbers[note.barIndex]!;
+    if (!note.grace) everywhere.set(bar, [...(everywhere.get(bar) ?? []), oneOf(note)]);
+  }
   phrasesOf(arrangement.form).forEach((phrase, index) => {
     const { text, label } = texts[index]!;
     expect(label).toBe(phrase.label);
@@ -39,18 +58,18 @@ export function expectToldTruly(arrangement: Arrangement): void {
     const told = fingersIn(text);
     if (told.size > 0) {
       const expected = new Map<string, string[]>();
-      for (const { onset, barIndex, stops } of notes) {
-        const bar = onset < phrase.downbeat ? 'Pickup' : `Bar ${numbers[barIndex]}`;
-        const [stop] = stops;
-        const one =
-          stops.length === 1
-            ? `${strings[stop!.string]} ${stop!.sign === 'low' || stop!.sign === 'high' ? `${stop!.sign} ` : ''}${stop!.finger}`
-            : '*';
-        expected.set(bar, [...(expected.get(bar) ?? []), one]);
+      for (const note of notes) {
+        const bar = note.onset < phrase.downbeat ? 'Pickup' : `Bar ${numbers[note.barIndex]}`;
+        expected.set(bar, [...(expected.get(bar) ?? []), oneOf(note)]);
       }
       expect([...told.keys()]).toEqual([...expected.keys()]);
       for (const [bar, ones] of expected) {
         const heard = told.get(bar)!;
+        // A bar that is as another one is so note by note.
+        if (typeof heard === 'number') {
+          expect(ones).toEqual(everywhere.get(heard));
+          continue;
+        }
         expect(heard.filter((one) => /^\S+ (low |high )?\d$/.test(one))).toEqual(ones.filter((one) => one !== '*'));
       }
     }
@@ -66,7 +85,7 @@ export function expectToldTruly(arrangement: Arrangement): void {
             ? `the open ${strings[stops[0]!.string]}`
             : `${stops[0]!.finger} on the ${strings[stops[0]!.string]} string`
           : '';
-      expect(text).toContain(`${where(notes[0]!)}, ${bow.startsWith} bow.`);
+      expect(text).toMatch(new RegExp(`${where(notes[0]!)}(, in [^,.]*)?, ${bow.startsWith} bow\\.`));
       expect(text).toContain(`${where(notes.at(-1)!)}, ${bow.endsWith} bow`);
     }
     // The same is said only of what is the same.

@@ -126,9 +126,14 @@ const namesText = (sounds: readonly (readonly Pitch[])[], called: Names) =>
 
 /**
  * What a stretch of a phrase does.
+ * @param plain without names of chords
  * @example motionText({ kind: 'scale', direction: 'up', notes: [], pitches: ['D4', 'E4', 'F#4', 'G4'].map(pitch), chord: null }) // 'runs up from D to G'
  */
-export function motionText({ kind, direction, pitches, chord }: Motion, called: Names = USUAL_NAMES): string {
+export function motionText(
+  { kind, direction, pitches, chord }: Motion,
+  called: Names = USUAL_NAMES,
+  plain = false,
+): string {
   const name = (pitch: Pitch) => noteName(pitch, called.notes);
   const [first, last] = [pitches[0]!, pitches.at(-1)!];
   switch (kind) {
@@ -137,6 +142,10 @@ export function motionText({ kind, direction, pitches, chord }: Motion, called: 
     case 'chromatic':
       return `creeps ${direction} by semitones from ${name(first)} to ${name(last)}`;
     case 'arpeggio': {
+      if (plain)
+        return direction === 'level'
+          ? `skips about from ${name(first)}`
+          : `skips ${direction} from ${name(first)} to ${name(last)}`;
       const of = chord ? noteName(chord.root, called.notes) + QUALITIES[chord.quality] : name(first);
       return `arpeggio of ${of}${direction === 'level' ? '' : `, ${direction}`}`;
     }

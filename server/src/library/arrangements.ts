@@ -12,6 +12,7 @@ import { openRecord, stepsOf } from '../records/history.ts';
 import type { Access } from '../records/keeping.ts';
 import { notify } from '../records/notices.ts';
 import { arrangementKind } from './kinds.ts';
+import { learnerKind } from './learners.ts';
 import { readDecisions, storedTune } from './stored.ts';
 
 /**
@@ -97,8 +98,20 @@ export interface Material {
   readonly title: string;
 }
 
+/** What was taken from a learner stays; their name is the one that they have now. */
+async function calledNow(db: Database, decisions: Decisions): Promise<Decisions> {
+  const { learner } = decisions.hand;
+  if (learner?.id === undefined) return decisions;
+  // One who is gone is called as they were.
+  const now = await openRecord(db, learnerKind, learner.id).catch(() => null);
+  return now
+    ? { ...decisions, hand: { ...decisions.hand, learner: { ...learner, name: now.value.person.name } } }
+    : decisions;
+}
+
 export async function materialOf(db: Database, id: string): Promise<Material> {
-  const { tuneId, decisions } = await openRecord(db, arrangementKind, id);
+  const { tuneId, decisions: taken } = await openRecord(db, arrangementKind, id);
+  const decisions = await calledNow(db, taken);
   const [row] = await db.select().from(tunes).where(eq(tunes.id, tuneId));
   if (!row) throw notFound('tune');
   const tune = storedTune(row.tune);

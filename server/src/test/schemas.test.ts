@@ -73,7 +73,14 @@ const KEPT = [
     },
   },
   { id: randomUUID(), kind: 'tapes', name: 'Three', value: { tapes: TAPES } },
+  {
+    id: randomUUID(),
+    kind: 'book',
+    name: 'Spring',
+    value: { line: '', tunes: [randomUUID()], players: [], paper: 'a4', binding: 'pages', warmUps: false },
+  },
 ];
+const PLAYER = { name: 'Ines', instrument: 'cello', make: null, grade: 2, hand: null };
 const NEW = {
   tune: TUNE,
   source: 'a.abc',
@@ -100,6 +107,18 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   alikeRequest: [{ melodies: [packMelody(melodyOf(TUNE)), ''] }],
   arrangeRequest: [{ decisions: DECISIONS }],
   arrangementRecord: [DECISIONS],
+  bookRequest: [
+    {
+      run: ENTRY,
+      title: 'Spring',
+      line: '',
+      tunes: [ENTRY],
+      players: [PLAYER],
+      style: {},
+      binding: 'booklet',
+      warmUps: true,
+    },
+  ],
   bowSlice: [DECISIONS.bow],
   compareRequest: [{ tunes: [{ id: ENTRY, updatedAt: NOW, sha256: 'a'.repeat(64) }] }],
   decideRequest: [
@@ -130,6 +149,7 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   paceSlice: [{ tempo: 90 }],
   pictureQuery: [{ style: STYLE, round: '1', page: '1' }],
   playedInstrumentSchema: [PLAYED],
+  playerSchema: [PLAYER],
   printRequest: [{ tune: TUNE, decisions: DECISIONS, style: {} }],
   restoreRequest: [
     { madeAt: NOW, tunes: [{ ...NEW, id: ENTRY, updatedAt: NOW, how: 'both', arrangementIds: [ENTRY] }] },

@@ -13,6 +13,8 @@ import type {
   LogEntry,
   NewTune,
   OwnContract,
+  BookProgress,
+  BookRequest,
   PrintRequest,
   RestoreResult,
   RestoredTune,
@@ -177,6 +179,8 @@ export const api = {
   dropLearner: learners.remove,
   bringLearnerBack: (id: string) => call<undefined>('POST', `/learners/${id}/restore`),
   /** Pages of a tune that is not kept. */
+  makeBook: async (asked: BookRequest, signal: AbortSignal) => (await answered('POST', '/books', asked, signal)).blob(),
+  bookProgress: (run: string) => call<BookProgress>('GET', `/books/${run}`),
   printSheet: async (asked: PrintRequest) => (await answered('POST', '/print/sheet.pdf', asked)).blob(),
   kept: () => call<readonly Kept[]>('GET', '/kept'),
   addKept: <Kind extends KeptKind>(one: Omit<Kept<Kind>, 'id'>) => call<Kept<Kind>>('POST', '/kept', one),

@@ -3,13 +3,17 @@
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { mdiDeleteOutline, mdiPencilOutline, mdiStairs, mdiTagOutline } from '@mdi/js';
+import { mdiBookPlusOutline, mdiDeleteOutline, mdiPencilOutline, mdiStairs, mdiTagOutline } from '@mdi/js';
 import type { TuneSummary } from '@nokta/api';
 import TuneIncipit from './TuneIncipit.vue';
+import { useBook } from '../book/store.ts';
+import { useMessages } from '../messages.ts';
 import { useLibrary } from './store.ts';
 
 const props = defineProps<{ tune: TuneSummary }>();
 const library = useLibrary();
+const book = useBook();
+const messages = useMessages();
 const router = useRouter();
 /** Kept with the library: a row goes and comes again while the list is read anew. */
 const editing = computed(() => (library.editing?.id === props.tune.id ? library.editing : null));
@@ -30,6 +34,16 @@ const actions = computed(() => {
       icon: mdiStairs,
       label: `A version of ${title} for a grade and an instrument`,
       act: () => void router.push({ name: 'desk', params: { id, pass: 'grades' }, query: { version: '' } }),
+    },
+    {
+      word: 'Book',
+      icon: mdiBookPlusOutline,
+      label: `${title} into the book`,
+      act: () => {
+        book.add(props.tune);
+        const action = { label: 'Open the book', run: () => void router.push('/book') };
+        messages.say({ text: `${title} is in the book.`, action });
+      },
     },
     { word: 'Rename', icon: mdiPencilOutline, label: `Rename ${title}`, act: () => start('title') },
     { word: 'Tags', icon: mdiTagOutline, label: `Tags of ${title}`, act: () => start('tags') },

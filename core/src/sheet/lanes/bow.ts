@@ -63,11 +63,12 @@ export const BOW: LaneDefinition = {
   side: 'above',
   needs: ['notes', 'starts', 'signs'],
   draw,
-  signs({ bowing: { strokes, marked, regions, accents } }) {
+  signs({ bowing: { strokes, marked, later, regions, accents } }) {
     const shown = strokes.filter(({ notes }) => marked.has(notes[0]!));
     const used: readonly (readonly [LegendSign, boolean])[] = [
       ['down', shown.some(({ direction }) => direction === 'down')],
       ['up', shown.some(({ direction }) => direction === 'up')],
+      ['time', [...later.keys()].some((id) => marked.has(id))],
       ['slur', strokes.some(({ notes }) => notes.length > 1)],
       ['retake', strokes.some(({ retake }) => retake)],
       ['hook', strokes.some(({ hook }) => hook)],

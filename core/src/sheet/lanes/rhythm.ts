@@ -2,7 +2,7 @@
  * Rhythm below the tab, so that it is read without the staff: stems, beams and flags, dots, tuplets, ties and rests. A half note
  * has an open head on a short stem, a whole note the head alone.
  */
-import { TICKS_PER_QUARTER, valueLength, valueOf, type NoteValue, type Ticks } from '../../music/index.ts';
+import { TICKS_PER_QUARTER, valueLength, valueOf, type NoteValue, type Ticks, type Tuplet } from '../../music/index.ts';
 import type { LegendSign } from '../legend.ts';
 import type { Shape } from '../shapes.ts';
 import type { WrittenEvent } from '../written.ts';
@@ -211,6 +211,17 @@ const SIGNS: readonly (readonly [LegendSign, (value: NoteValue, length: Ticks) =
   ['dotted', ({ dots }) => dots > 0],
 ];
 
+/** How many in whose time, where that is usual. */
+const TUPLETS: Readonly<Record<string, LegendSign>> = {
+  '2:3': 'tuplet2',
+  '3:2': 'tuplet3',
+  '4:3': 'tuplet4',
+  '5:4': 'tuplet5',
+  '6:4': 'tuplet6',
+  '7:4': 'tuplet7',
+};
+const tupletSign = ({ actual, normal }: Tuplet): LegendSign => TUPLETS[`${actual}:${normal}`] ?? 'tuplet';
+
 export const RHYTHM: LaneDefinition = {
   name: 'Rhythm',
   side: 'below',
@@ -225,7 +236,7 @@ export const RHYTHM: LaneDefinition = {
       ...used,
       ...(written.some(({ rest }) => rest) ? (['rest'] as const) : []),
       ...(written.some(({ tied }) => tied) ? (['tie'] as const) : []),
-      ...(written.some(({ tuplet }) => tuplet) ? (['tuplet'] as const) : []),
+      ...new Set(written.flatMap(({ tuplet }) => (tuplet ? [tupletSign(tuplet)] : []))),
     ];
   },
 };

@@ -27,8 +27,10 @@ const STRING_LINES: readonly { readonly width: number; readonly dash?: string }[
 function draw(input: LaneInput): LaneDrawing {
   const { strings } = input.instrument;
   const { turned } = input.tab;
-  const rowY = (string: number) => SIZES.tabTop + (turned ? string : strings.length - 1 - string) * SIZES.row;
-  const top = SIZES.tabTop;
+  // What is told over the first string has a row of its own.
+  const tabTop = SIZES.tabTop + (input.bars.some(({ ending, key }) => ending !== null || key) ? TOLD : 0);
+  const rowY = (string: number) => tabTop + (turned ? string : strings.length - 1 - string) * SIZES.row;
+  const top = tabTop;
   const bottom = top + (strings.length - 1) * SIZES.row;
   const shapes: Shape[] = strings.flatMap(({ name }, index): Shape[] => {
     const y = rowY(index);
@@ -50,14 +52,12 @@ function draw(input: LaneInput): LaneDrawing {
   for (const note of input.notes) {
     const x = input.x(note.id);
     if (x === undefined) continue;
-    if (note.stops.length === 0)
+    // To be left out, whoever plays: on no string.
+    if (note.stops.length === 0 && !note.grace)
       shapes.push({
-        kind: 'text',
+        kind: 'path',
         role: 'unreached',
-        x,
-        y: (top + bottom) / 2,
-        text: '?',
-        anchor: 'middle',
+        d: `M${x} ${(top + bottom) / 2 - 6} l5 6 l-5 6 l-5 -6 Z`,
         note: note.id,
       });
     for (const stop of note.stops) shapes.push(...fingerShapes(input, note, stop, x, rowY(stop.string)));
@@ -65,6 +65,10 @@ function draw(input: LaneInput): LaneDrawing {
   shapes.push(...betweenFingers(input, rowY));
   return { height: bottom + SIZES.tabTop, shapes };
 }
+
+/** Height of that row, and how far above the first string its texts stand. */
+const TOLD = 8;
+const TOLD_ABOVE = 12;
 
 /**
  * A string as it is called at the left: by its place, with what it sounds where that is another note ("G=A"), or by
@@ -90,7 +94,7 @@ export const stringLine = (index: number): { readonly width: number; readonly da
 
 /** Bar lines; where something is repeated, heavy and thin with dots; at the end thin and heavy; endings told over the first string. */
 function barShapes(input: LaneInput, top: number, bottom: number): readonly Shape[] {
-  const { bars, written, x } = input;
+  const { bars, written, notes, x } = input;
   const ends = barEnds(input);
   const middle = (top + bottom) / 2;
   const upright = (at: number, role: 'barline' | 'repeat'): Shape => ({
@@ -103,20 +107,27 @@ function barShapes(input: LaneInput, top: number, bottom: number): readonly Shap
   });
   const dots = (at: number): readonly Shape[] =>
     [-4, 4].map((dy): Shape => ({ kind: 'dot', role: 'repeat', x: at, y: middle + dy, r: 1.6 }));
-  const first = written[0] && x(written[0].id);
+  // Grace notes stand before the note that they belong to.
   const firstOf = (bar: number) => {
     const event = written.find((one) => one.bar === bar);
-    return event && x(event.id);
+    const grace = event && notes.find((note) => note.of === event.id && note.grace);
+    return (grace && x(grace.id)) ?? (event && x(event.id));
   };
   return bars.flatMap(({ bar, repeatStart, repeatEnd, ending, line, metre, key }, index): Shape[] => {
-    const left = index === 0 ? Math.max(SIZES.tabLeft + 3, (first ?? 0) - 22) : ends[index - 1];
+    const before = ends[index - 1];
+    const left =
+      index === 0
+        ? Math.max(SIZES.tabLeft + 3, (firstOf(bar) ?? 0) - 22)
+        : before === undefined || !bars[index - 1]!.repeatEnd
+          ? before
+          : before + THICK_AWAY;
     const right = ends[index];
     const next = bars[index + 1]?.repeatStart === true;
     const shapes: Shape[] = [];
     if (repeatStart && left !== undefined)
       shapes.push(upright(left, 'repeat'), upright(left + 3.5, 'barline'), ...dots(left + 7.5));
     if (ending !== null && left !== undefined)
-      shapes.push({ kind: 'text', role: 'ending', x: left + 4, y: top - 4, text: ending, anchor: 'start' });
+      shapes.push({ kind: 'text', role: 'ending', x: left + 4, y: top - TOLD_ABOVE, text: ending, anchor: 'start' });
     if (left !== undefined && metre)
       shapes.push(
         ...metreShapes(metre, Math.max(left + (repeatStart ? 17 : 9), (firstOf(bar) ?? 0) - METRE_BEFORE), top, bottom),
@@ -127,19 +138,23 @@ function barShapes(input: LaneInput, top: number, bottom: number): readonly Shap
         kind: 'text',
         role: 'key',
         x: left + (ending === null ? 4 : 22),
-        y: top - 4,
+        y: top - TOLD_ABOVE,
         text,
         anchor: 'start',
       });
     }
     if (right === undefined || (line === 'invisible' && !repeatEnd)) return shapes;
-    if (repeatEnd) shapes.push(upright(right - 3.5, 'barline'), upright(right, 'repeat'), ...dots(right - 7.5));
+    // As in the staff the thin line stands where the bar ends, clear of its last note.
+    if (repeatEnd) shapes.push(upright(right, 'barline'), upright(right + THICK_AWAY, 'repeat'), ...dots(right - 4));
     else if (line === 'final') shapes.push(upright(right - 3.5, 'barline'), upright(right, 'repeat'));
     else if (line === 'double') shapes.push(upright(right - 3.5, 'barline'), upright(right, 'barline'));
     else if (!next) shapes.push(upright(right, 'barline'));
     return shapes;
   });
 }
+
+/** Of a heavy line from its thin one. */
+const THICK_AWAY = 3.5;
 
 /** Beats over their unit, as tall as the strings and clear of them, so that nobody takes them for fingers; free time says nothing. */
 function metreShapes({ beats, unit, symbol }: Metre, x: number, top: number, bottom: number): readonly Shape[] {
@@ -206,10 +221,11 @@ function betweenFingers(input: LaneInput, rowY: (string: number) => number): rea
   });
 }
 
-function fingerShapes({ tab }: LaneInput, note: DrawnNote, stop: Stop, x: number, y: number): readonly Shape[] {
+function fingerShapes({ tab, notes }: LaneInput, note: DrawnNote, stop: Stop, x: number, y: number): readonly Shape[] {
   const small = note.grace ? 0.75 : 1;
   const stacked = note.stops.length > 1;
-  const { left, right } = signRoom(stop, tab.signs, stacked);
+  const behind = !note.grace && notes.some((other) => other.grace && other.of === note.id);
+  const { left, right } = signRoom(stop, tab.signs, { stacked, behind });
   return [
     {
       kind: 'patch',
@@ -219,7 +235,7 @@ function fingerShapes({ tab }: LaneInput, note: DrawnNote, stop: Stop, x: number
       width: (left + right) * small,
       height: 14 * small,
     },
-    ...fingerSign(stop, x, y, { signs: tab.signs, note: note.id, grace: note.grace, stacked }),
+    ...fingerSign(stop, x, y, { signs: tab.signs, note: note.id, grace: note.grace, stacked, behind }),
     ...(note.locked
       ? [{ kind: 'path' as const, role: 'finger-locked' as const, d: `M${x - 6} ${y + 8} h12`, note: note.id }]
       : []),
@@ -256,6 +272,10 @@ export const TAB: LaneDefinition = {
       ['hop', lines.some((line) => line.slice(1).some(({ hop }) => hop))],
       ['slide', notes.some(({ glide }) => glide !== null)],
       ['locked', notes.some(({ locked }) => locked)],
+      ['unreached', notes.some(({ stops, grace }) => stops.length === 0 && !grace)],
+      ['grace', notes.some(({ grace, stops }) => grace && stops.length > 0)],
+      ['repeat', facts.bars.some(({ repeatStart, repeatEnd }) => repeatStart || repeatEnd)],
+      ['ending', facts.bars.some(({ ending }) => ending !== null)],
     ];
     return used.flatMap(([sign, is]) => (is ? [sign] : []));
   },

@@ -109,7 +109,7 @@ const percent = (change: number) => `${change >= 0 ? '+' : '−'}${Math.abs(chan
       >
     </div>
     <p v-if="outOfReach > 0" class="warn" role="status">
-      {{ outOfReach }} {{ outOfReach === 1 ? 'note is' : 'notes are' }} out of reach here, marked ? on the tab. Try
+      {{ outOfReach }} {{ outOfReach === 1 ? 'note is' : 'notes are' }} out of reach here, marked ◇ on the tab. Try
       another octave or key.
     </p>
     <p v-if="resting > 0" role="status">

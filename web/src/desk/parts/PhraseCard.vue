@@ -2,7 +2,7 @@
 /** The selected phrase: what it is, what it shares, what it does, and how to part it otherwise. */
 import { computed } from 'vue';
 import { mdiPinOffOutline, mdiPinOutline } from '@mdi/js';
-import { phrasesOf } from '@nokta/core/form';
+import { phrasesOf, relationInTune, type Phrase } from '@nokta/core/form';
 import HintLine from '../shared/HintLine.vue';
 import WrittenField from '../../theme/parts/WrittenField.vue';
 import { useDesk } from '../rooms/store.ts';
@@ -19,6 +19,8 @@ const form = computed(() => desk.arrangement!.form);
 const part = computed(() => form.value.parts.find(({ phrases }) => phrases.some(({ id }) => id === phrase.value?.id)));
 const beginsPart = computed(() => part.value?.phrases[0]!.id === phrase.value?.id);
 const labelOf = (id: string | null) => phrasesOf(form.value).find((other) => other.id === id)?.label ?? '';
+/** By the bars of the tune, as paper and talk say it. */
+const toldOf = (own: Phrase) => relationInTune(desk.arrangement!.tune, own);
 const isFirst = computed(() => phrase.value?.from === 0);
 /** Later phrases that are like this one. */
 const comesBack = computed(() => phrasesOf(form.value).filter(({ relation }) => relation.of === phrase.value?.id));
@@ -66,7 +68,7 @@ const place = computed(() => {
     </p>
     <p v-if="desk.refused" class="refused" role="alert">{{ desk.refused }}</p>
     <section v-if="phrase.relation.of">
-      <h3>{{ relationText(phrase.relation, labelOf(phrase.relation.of)) }}</h3>
+      <h3>{{ relationText(toldOf(phrase), labelOf(phrase.relation.of)) }}</h3>
       <ul v-if="phrase.relation.differences.length > 0">
         <li v-for="one in phrase.relation.differences" :key="differenceText(one, look.names)">
           <HintLine :notes="[...one.own, ...one.other]">{{ differenceText(one, look.names) }}</HintLine>
@@ -76,7 +78,7 @@ const place = computed(() => {
     <section v-if="comesBack.length > 0">
       <h3>Comes back</h3>
       <HintLine v-for="other in comesBack" :key="other.id" :notes="other.notes">
-        {{ other.label }}: {{ relationText(other.relation, phrase.label) }}
+        {{ other.label }}: {{ relationText(toldOf(other), phrase.label) }}
       </HintLine>
     </section>
     <section v-if="phrase.shares.length > 0">

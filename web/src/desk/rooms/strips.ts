@@ -3,7 +3,7 @@
  * that it changed are drawn anew.
  */
 import type { BowFlag, Bowing, Count, Travelling } from '@nokta/core/bow';
-import { phrasesOf, type Form, type Phrase } from '@nokta/core/form';
+import { phrasesOf, relationInTune, type Form, type Phrase, type Relation } from '@nokta/core/form';
 import type { Fingering } from '@nokta/core/hand';
 import { barStarts, type Tune } from '@nokta/core/music';
 import { USUAL_NAMES, USUAL_TAB, type Names, type TabStyle } from '@nokta/core/paper';
@@ -21,6 +21,8 @@ import type { DeskFacts } from '../../workers/facts.ts';
 
 export interface StripView extends PhraseFacts {
   readonly phrase: Phrase;
+  /** What it is to an earlier phrase, by the bars of the tune: as paper and talk say it. */
+  readonly relation: Relation;
   /** Label of the phrase that this one is like. */
   readonly likeLabel: string | null;
   readonly bows: Bowing['phrases'][number] | null;
@@ -73,6 +75,7 @@ export function stripSource(
       const phrase = phrases[index]!;
       const view = {
         phrase,
+        relation: relationInTune(facts.tune, phrase),
         likeLabel: labels.get(phrase.relation.of ?? '') ?? null,
         instrument,
         notes: notes[index]!,

@@ -96,7 +96,7 @@ const { dragging, drag, follow, letGo, letBe } = useBoundaryDrag(score, places, 
   emit('move', phrase.value.id, edge, note),
 );
 
-const relation = computed(() => relationText(phrase.value.relation, props.view.likeLabel ?? ''));
+const relation = computed(() => relationText(props.view.relation, props.view.likeLabel ?? ''));
 /** Notes in which it differs from what it is like, here and there. */
 const differing = computed(() => phrase.value.relation.differences.flatMap(({ own, other }) => [...own, ...other]));
 function label(note: DrawnNote): string {

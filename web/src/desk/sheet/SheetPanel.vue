@@ -8,6 +8,7 @@ import {
   PAGE_KINDS,
   PAPERS,
   SHEET_PRESETS,
+  SIZES_OF_PRINT,
   type Layout,
   type PageKind,
   type PresetId,
@@ -22,6 +23,8 @@ import LaneTicks from '../shared/LaneTicks.vue';
 import LookChoices from '../shared/LookChoices.vue';
 import ColourChoices from './ColourChoices.vue';
 import FolderCard from './FolderCard.vue';
+import LessonCard from './LessonCard.vue';
+import ReachCard from './ReachCard.vue';
 import FileLosses from './FileLosses.vue';
 import { download } from './download.ts';
 import WarmUpsCard from './WarmUpsCard.vue';
@@ -41,7 +44,7 @@ const presets = (Object.keys(SHEET_PRESETS) as PresetId[]).map((id) => ({ id, na
 const LAYOUT_NAMES: Readonly<Record<Layout, string>> = {
   phrases: 'One phrase a line',
   width: 'As many as fit',
-  big: 'Big, two bars a line',
+  big: 'Big, few bars a line',
   cue: 'The selected phrase alone',
 };
 const layouts = LAYOUTS.map((value) => ({ value, title: LAYOUT_NAMES[value] }));
@@ -58,11 +61,13 @@ const kinds = computed(() =>
 const parts = computed(() => [
   { id: 'staff' as const, name: 'Staff', on: sheet.style.staff },
   { id: 'talk' as const, name: 'What to say', on: sheet.style.talk },
+  { id: 'folded' as const, name: 'Phrases that come again, by name alone', on: sheet.style.folded },
 ]);
 const numberings = (['lines', 'bars', 'none'] as const).map((value) => ({
   value,
   title: { lines: 'At each line', bars: 'Over each bar', none: 'None' }[value],
 }));
+const sizes = SIZES_OF_PRINT.map((id) => ({ id, name: { usual: 'Usual', large: 'Large', largest: 'Very large' }[id] }));
 const papers = PAPERS.map((value) => ({ value, title: PAPER_SIZE[value].name }));
 const svg = () =>
   sheet.pages.forEach((page, index) =>
@@ -106,6 +111,7 @@ async function print(): Promise<void> {
       <v-btn variant="outlined" :disabled="sheet.pages.length === 0" @click="svg">SVG</v-btn>
       <v-btn variant="outlined" :href="sheet.png" download :title="`Page ${sheet.page + 1} as a picture`">PNG</v-btn>
     </div>
+    <ReachCard />
     <FolderCard v-if="desk.records.length > 1" />
     <section aria-labelledby="sheet-style">
       <h3 id="sheet-style">How it looks</h3>
@@ -126,6 +132,15 @@ async function print(): Promise<void> {
       :model-value="sheet.style.layout"
       @update:model-value="look.change({ layout: $event })"
     />
+    <div class="row sized">
+      <span aria-hidden="true">Size</span>
+      <PillChoice
+        label="Size of print"
+        :choices="sizes"
+        :chosen="sheet.style.size"
+        @choose="look.change({ size: $event })"
+      />
+    </div>
     <v-select
       label="Paper"
       :items="papers"
@@ -143,6 +158,10 @@ async function print(): Promise<void> {
       :model-value="sheet.style.landscape"
       @update:model-value="look.change({ landscape: Boolean($event) })"
     />
+    <details>
+      <summary>For the lesson</summary>
+      <LessonCard />
+    </details>
     <WarmUpsCard />
     <details>
       <summary>Signs and names</summary>

@@ -16,7 +16,13 @@ const desk = useDesk();
 const look = useLook();
 const actions = useTalkActions();
 const voice = useStorage<Voice>('nokta-voice', 'both');
-const short = useStorage('nokta-talk-short', false);
+/** Short is what is said aloud; the whole is there when somebody asks. */
+const whole = useStorage('nokta-talk-whole', false);
+const plain = useStorage('nokta-talk-plain', false);
+const LENGTHS = [
+  { id: 'short', name: 'Short' },
+  { id: 'whole', name: 'Note by note' },
+] as const;
 const VOICE_NAMES: Readonly<Record<Voice, string>> = { fingers: 'Fingers', names: 'Note names', both: 'Both' };
 const voices = VOICES.map((id) => ({ id, name: VOICE_NAMES[id] }));
 /** What is said while it plays: the fingers, the names, nothing. */
@@ -30,9 +36,14 @@ const sayAlong = (cues: (typeof CUES)[number]['id']) =>
   (sound.value = { ...sound.value, cues, ...(cues !== 'none' && { aloud: false }) });
 const talks = shallowRef<readonly (Talk & { readonly digest: string })[]>([]);
 watch(
-  [() => desk.arrangement, voice, short, () => look.names],
+  [() => desk.arrangement, voice, whole, plain, () => look.names],
   async () => {
-    const found = await desk.ask('talk', { voice: voice.value, short: short.value, names: look.names });
+    const found = await desk.ask('talk', {
+      voice: voice.value,
+      short: !whole.value,
+      plain: plain.value,
+      names: look.names,
+    });
     if (found !== STALE) talks.value = found;
   },
   { immediate: true },
@@ -69,7 +80,13 @@ onBeforeUnmount(sayNothing);
 <template>
   <div class="panel">
     <PillChoice label="Voice" :choices="voices" :chosen="voice" @choose="voice = $event" />
-    <v-switch v-model="short" label="Short" />
+    <PillChoice
+      label="How much"
+      :choices="LENGTHS"
+      :chosen="whole ? 'whole' : 'short'"
+      @choose="whole = $event === 'whole'"
+    />
+    <v-switch v-model="plain" label="For children: no names of chords" />
     <section v-if="current" aria-labelledby="talk-title" class="now">
       <h3 id="talk-title">{{ current.label }}</h3>
       <p v-if="current.outdated" class="warn" role="status">

@@ -3,10 +3,11 @@
 import { mdiThemeLightDark } from '@mdi/js';
 import { useAppTheme } from '../../settings/theme.ts';
 
-defineProps<{ place: 'library' | 'workshop' }>();
+defineProps<{ place: 'library' | 'book' | 'workshop' }>();
 const theme = useAppTheme();
 const PLACES = [
   { id: 'library', name: 'Library', to: '/' },
+  { id: 'book', name: 'Books', to: '/book' },
   { id: 'workshop', name: 'Workshop', to: '/workshop' },
 ] as const;
 </script>
