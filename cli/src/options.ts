@@ -21,6 +21,7 @@ import {
   PAGE_KINDS,
   BAR_NUMBERS,
   MOST_NEXT,
+  linkSchema,
   MOST_WRITING_LINES,
   SIZES_OF_PRINT,
   PAPERS,
@@ -104,6 +105,7 @@ const SPEC = {
   lesson: { type: 'boolean', default: false },
   date: { type: 'string' },
   next: { type: 'string' },
+  link: { type: 'string' },
   'writing-lines': { type: 'string', default: '0' },
   phrase: { type: 'string' },
   instrument: { type: 'string', default: 'violin' },
@@ -166,6 +168,12 @@ function dayIn(text: string | undefined): string | null {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(text) || Number.isNaN(Date.parse(text)))
     throw new UsageError(`--date ${text} is no day. Write it as 2026-03-14.`);
   return text;
+}
+
+function linkIn(text: string | undefined): string | null {
+  const read = linkSchema.optional().safeParse(text);
+  if (!read.success) throw new UsageError(`--link ${text}: ${read.error.issues[0]!.message}`);
+  return read.data ?? null;
 }
 
 /** "violin,cello:2": the tune for a violin, grade 2 for a cello. */
@@ -285,7 +293,10 @@ export function readOptions(args: readonly string[], several = false): CliOption
         kept: values['keep-key'] ? ['key'] : [],
         ...(values.density !== undefined && { density: wholeNumber('--density', values.density, 0, 100) / 100 }),
       },
-      sheet: { lesson: { date: dayIn(values.date), next: (values.next ?? '').slice(0, MOST_NEXT) } },
+      sheet: {
+        lesson: { date: dayIn(values.date), next: (values.next ?? '').slice(0, MOST_NEXT) },
+        link: linkIn(values.link),
+      },
       pace: { tempo: values.tempo === undefined ? null : wholeNumber('--tempo', values.tempo, 20, 400) },
       bow: {
         school: bowSchool,

@@ -103,7 +103,7 @@ or - with --from and one of these endings.
   --paper P                 a4 or letter (a4); --landscape
   --layout L                usual, tab (without a staff), staff (by width), big, cue (one phrase: --phrase p2)
   --lanes A,B               ${LANE_IDS.join(', ')}
-  --pages A,B               tune, how, warmups, weave, blank (tune)
+  --pages A,B               tune, how, warmups, weave, chart, words, chords, blank (tune)
   --names N                 english, german, fixed-do; --finger-words sign-first, finger-first, letter
   --finger-signs S          dots, letters, arrows, plain; --string-names place, sound
   --counting C              ${COUNTINGS.join(', ')} (numbers)
@@ -111,6 +111,7 @@ or - with --from and one of these endings.
   --size S                  usual, large, largest: music, title, words and legend
   --folded, --in-full       a phrase that comes again by its name alone, or printed anew
   --lesson                  name, date and practice boxes at the top; --date 2026-03-14, --next "what to do"
+  --link URL                the address of a page to practise with, printed as a square
   --writing-lines N         0 to 4 empty lines under each phrase
   --turned                  the lowest string on top; --fingerboard: a small one beside each phrase
   --for P,P                 players of a group, each an instrument and a grade (cello:2): a sheet each, into a .zip

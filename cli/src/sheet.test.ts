@@ -74,6 +74,17 @@ describe('nokta sheet', () => {
     expect((await nokta('sheet', kept, '-o', svg, '--counting', 'drum')).err).toContain('takadimi');
   }, 60_000);
 
+  it('prints charts, chords, and an address as a square', async () => {
+    const svg = join(folder.directory, 'chart.svg');
+    expect((await nokta('sheet', folder.file, '-o', svg, '--pages', 'chart')).code).toBe(0);
+    expect(await readFile(svg, 'utf8')).toContain('Where the fingers go: Tar and Twine');
+    await nokta('sheet', folder.file, '-o', svg, '--pages', 'chords');
+    expect(await readFile(svg, 'utf8')).toContain('Chords to play along');
+    await nokta('sheet', folder.file, '-o', svg, '--link', 'https://strings.example/tar');
+    expect(await readFile(svg, 'utf8')).toContain('data-square="link"');
+    expect((await nokta('sheet', folder.file, '-o', svg, '--link', 'tar')).err).toContain('begins with https://');
+  }, 60_000);
+
   it('packs a group’s sheets and scores, each player’s own version', async () => {
     const zip = join(folder.directory, 'group.zip');
     const made = await nokta('sheet', folder.file, '-o', zip, '--for', 'violin,cello:1,cello:1', '--json');

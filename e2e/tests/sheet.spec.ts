@@ -72,6 +72,37 @@ test('prints warm-ups that can be heard, and keeps with the arrangement how it l
   await expect(side.getByLabel('With this arrangement')).not.toBeChecked();
 });
 
+test('prints the chart of fingers, the words and the chords, and an address as a square', async ({ page }) => {
+  const song =
+    '"G"G2 A2 "D"A2 F2 | "C"E2 "D"F2 "G"G4 |]\nw:down the hill we sing and home\nw:up a-gain we come to rest';
+  await seedTune(page, song, 'M:4/4\nL:1/8\nQ:1/4=100\nK:G');
+  await goToPass(page, 'Sheet');
+  const side = page.getByRole('complementary', { name: 'Print and files' });
+  const sheet = page.getByRole('img', { name: /^Page 1 of/ });
+  await expect(sheet).toBeVisible();
+  await side.getByText('For the lesson').click();
+  const address = side.getByLabel('A page to practise with');
+  await address.fill('strings.example');
+  await address.press('Enter');
+  await expect(side.getByText('An address begins with https:// or http://')).toBeVisible();
+  await address.fill('https://strings.example/home');
+  await address.press('Enter');
+  await expect(sheet).toContainText('Listen and practise at home');
+  await saved(page);
+  await side.getByRole('checkbox', { name: 'Where the fingers go' }).press('Space');
+  await side.getByRole('checkbox', { name: 'The tune' }).press('Space');
+  await expect(sheet).toContainText('these fingers touch');
+  await side.getByRole('checkbox', { name: 'Words and chords' }).press('Space');
+  await side.getByRole('checkbox', { name: 'Where the fingers go' }).press('Space');
+  await expect(sheet).toContainText('gain we come');
+  await side.getByRole('checkbox', { name: 'Chords to play along' }).press('Space');
+  await side.getByRole('checkbox', { name: 'Words and chords' }).press('Space');
+  await expect(sheet).toContainText('(V) D F♯ A');
+  await page.reload();
+  await side.getByText('For the lesson').click();
+  await expect(address).toHaveValue('https://strings.example/home');
+});
+
 test('changes on the strips what is changed on paper: lanes, signs, names, from any pass', async ({ page }) => {
   await seedTune(page, 'd2fc Adfd | g2fg e2c2 | d2fd Adfd | =c4 d4 |', 'M:4/4\nL:1/8\nQ:1/4=100\nK:D');
   await goToPass(page, 'Hand');

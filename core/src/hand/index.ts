@@ -63,7 +63,7 @@ export {
 } from './limits.ts';
 export { limitsSchema, type HandLimits, type LimitName } from './handLimits.ts';
 export { lockOf, withLock, type Lock, type LockedStop, type Locks } from './locks.ts';
-export { isAcross, neededAgain, patternsOf, type StringPattern } from './marks.ts';
+export { isAcross, neededAgain, patternsOf, touch, type StringPattern } from './marks.ts';
 export { PLAIN_WEIGHTS, RULE_NAMES, type RuleName, type Weights } from './ruleNames.ts';
 export { PRICES, haste, type StepContext } from './rules.ts';
 export { handOf, profileFor, type HandSetup } from './setup.ts';

@@ -93,6 +93,13 @@ export interface StringPattern {
 }
 
 /**
+ * Two neighbouring fingers on one string, the lower one first, that lie a semitone apart: they touch.
+ * @example touch({ finger: 1, semitones: 2 }, { finger: 2, semitones: 3 }) // true
+ */
+export const touch = (a: Pick<Stop, 'finger' | 'semitones'>, b: Pick<Stop, 'finger' | 'semitones'>): boolean =>
+  b.finger === a.finger + 1 && b.semitones - a.semitones === 1;
+
+/**
  * The patterns of a stretch of music, by string, lowest first. Open strings alone have none.
  * @example patternsOf(fingering.notes).map(({ string }) => string) // [1, 2]
  */
@@ -122,11 +129,7 @@ export function patternsOf(
     .sort(([a], [b]) => a - b)
     .map(([string, { places, changes }]) => {
       const used = [...places.values()].sort((a, b) => a.semitones - b.semitones || a.finger - b.finger);
-      const touching = used.flatMap((a) =>
-        used
-          .filter((b) => b.finger === a.finger + 1 && b.semitones - a.semitones === 1)
-          .map((b) => [a.finger, b.finger] as const),
-      );
+      const touching = used.flatMap((a) => used.filter((b) => touch(a, b)).map((b) => [a.finger, b.finger] as const));
       const moving = [
         ...new Set(used.filter((a) => used.some((b) => b !== a && b.finger === a.finger)).map(({ finger }) => finger)),
       ];

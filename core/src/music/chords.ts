@@ -1,6 +1,6 @@
 /** What a chord symbol sounds like. */
 import { Chord, Note as Tone } from 'tonal';
-import type { Midi } from './pitch.ts';
+import { parsePitch, type Midi, type PitchClass } from './pitch.ts';
 
 /** Voices lie closely above this; the bass an octave below. C3. */
 const LOWEST: Midi = 48;
@@ -20,6 +20,20 @@ export function chordSound(symbol: string): readonly Midi[] | null {
   const low = bass === null ? chromas[0]! : (Tone.chroma(bass) ?? chromas[0]!);
   const voices = chromas.slice(0, MOST_VOICES).map((chroma) => LOWEST + chroma);
   return [...new Set([LOWEST - 12 + low, ...voices])].sort((a, b) => a - b);
+}
+
+/**
+ * The notes of a chord as they are spelled, the root first; a bass of its own before them. Empty for what is no chord.
+ * @example chordNotes('D7').map(printedName) // ['D', 'F♯', 'A', 'C']
+ */
+export function chordNotes(symbol: string): readonly PitchClass[] {
+  const [name, bass] = splitBass(symbol.trim());
+  const { notes } = Chord.get(name);
+  const all = bass !== null && !notes.includes(bass) ? [bass, ...notes] : notes;
+  return all.flatMap((note) => {
+    const pitch = parsePitch(`${note}4`);
+    return pitch ? [{ letter: pitch.letter, alter: pitch.alter }] : [];
+  });
 }
 
 function splitBass(symbol: string): readonly [string, string | null] {

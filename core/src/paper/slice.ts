@@ -33,6 +33,8 @@ export interface LessonNote {
   readonly next: string;
 }
 export const MOST_NEXT = 280;
+/** A longer address makes a square too fine to be read from paper. */
+export const MOST_LINK = 200;
 
 export interface SheetDecisions {
   /** The style that this arrangement is printed in; null where it is the one of the hand, or the usual one. */
@@ -40,9 +42,22 @@ export interface SheetDecisions {
   /** The warm-ups that the teacher kept, in their order; null for those that Nokta proposes. */
   readonly warmUps: readonly WarmUpChoice[] | null;
   readonly lesson: LessonNote;
+  /** Address of a page to practise with, printed to be read by a telephone; null for none. */
+  readonly link: string | null;
 }
 
+/**
+ * An address as it is printed, http or https.
+ * @throws ZodError with the remedy
+ * @example linkSchema.parse('https://strings.example/lantern') // 'https://strings.example/lantern'
+ */
+export const linkSchema = z
+  .url({ protocol: /^https?$/, error: 'An address begins with https:// or http://' })
+  .max(MOST_LINK, `An address has at most ${MOST_LINK} letters: the square is too fine to be read else.`);
+
 export const NO_LESSON_NOTE: LessonNote = { date: null, next: '' };
+
+const NOTHING_DECIDED: SheetDecisions = { style: null, warmUps: null, lesson: NO_LESSON_NOTE, link: null };
 
 const MOST_WARM_UPS = 24;
 
@@ -62,7 +77,8 @@ export const sheetSlice = slice<SheetDecisions>({
         next: z.string().max(MOST_NEXT, `At most ${MOST_NEXT} letters, please.`),
       })
       .default(NO_LESSON_NOTE),
+    link: linkSchema.nullable().default(null),
   }) as unknown as z.ZodType<SheetDecisions, SheetDecisions>,
-  first: { style: null, warmUps: null, lesson: NO_LESSON_NOTE },
-  older: () => ({ style: null, warmUps: null, lesson: NO_LESSON_NOTE }),
+  first: NOTHING_DECIDED,
+  older: () => NOTHING_DECIDED,
 });

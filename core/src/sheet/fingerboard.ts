@@ -9,7 +9,7 @@ import { calledString, stringLine } from './lanes/tab.ts';
 import type { DrawnNote, PhraseFacts } from './lanes/index.ts';
 import type { Points } from './paperPage.ts';
 import { fingerSign } from './signs.ts';
-import { INK, shapeSvg, textSvg } from './svg.ts';
+import { INK, lineSvg, shapeSvg, textSvg } from './svg.ts';
 
 /** Width that it takes beside a phrase, with the room before it. */
 export const BOARD_WIDTH: Points = 78;
@@ -68,15 +68,18 @@ export function fingerboardSvg(
     TOP + (length * stopDistance(instrument.length, semitones)) / stopDistance(instrument.length, last);
   const count = instrument.strings.length;
   const x = (string: number) => LEFT + (STRINGS_WIDTH * string) / (count - 1);
-  const line = (x1: number, y1: number, x2: number, y2: number, colour: string, width: number, dash = '') =>
-    `<line x1="${x1.toFixed(1)}" y1="${y1.toFixed(1)}" x2="${x2.toFixed(1)}" y2="${y2.toFixed(1)}" stroke="${colour}" stroke-width="${width}"${dash && ` stroke-dasharray="${dash}"`}/>`;
   return [
-    line(LEFT - 5, TOP, LEFT + STRINGS_WIDTH + 5, TOP, INK, 2.4),
+    lineSvg([LEFT - 5, TOP], [LEFT + STRINGS_WIDTH + 5, TOP], { width: 2.4 }),
     ...tapes
       .filter(({ semitones }) => semitones < last)
-      .map(({ semitones, colour }) => line(LEFT - 5, y(semitones), LEFT + STRINGS_WIDTH + 5, y(semitones), colour, 3)),
+      .map(({ semitones, colour }) =>
+        lineSvg([LEFT - 5, y(semitones)], [LEFT + STRINGS_WIDTH + 5, y(semitones)], { colour, width: 3 }),
+      ),
     ...instrument.strings.map(({ name }, index) =>
-      line(x(index), TOP, x(index), y(last), tab.strings[name] ?? INK, stringLine(index).width * 0.7),
+      lineSvg([x(index), TOP], [x(index), y(last)], {
+        ...(tab.strings[name] && { colour: tab.strings[name] }),
+        width: stringLine(index).width * 0.7,
+      }),
     ),
     ...instrument.strings.map((_, index) =>
       textSvg(x(index), 6, calledString(facts, index), {

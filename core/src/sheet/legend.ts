@@ -44,6 +44,8 @@ export const LEGEND_ORDER = [
   'tuplet7',
   'tuplet',
   'melisma',
+  'touch',
+  'other',
 ] as const;
 export type LegendSign = (typeof LEGEND_ORDER)[number];
 
@@ -95,6 +97,8 @@ const TEXT: Readonly<Record<LegendSign, string>> = {
   tuplet7: 'seven in the time of four',
   tuplet: 'so many, evenly, in its time',
   melisma: 'the syllable is held on',
+  touch: 'these fingers touch',
+  other: 'in the key, not in this tune',
 };
 
 /** @example legendOf(['open', 'slur']).map(({ text }) => text) // ['open string', 'on one bow'] */

@@ -12,9 +12,13 @@ import { shownFacts } from './sheetFacts.ts';
 import { lineBlocks, type EngravedLineOfSheet } from './lineBlocks.ts';
 import { legendBlock } from './legendBlock.ts';
 import { blankContents } from './blankPage.ts';
+import { chartContents } from './chartPage.ts';
+import { chordContents } from './chordPage.ts';
 import { howContents } from './howPage.ts';
 import { withLesson } from './lessonHead.ts';
+import { linkBlock } from './linkBlock.ts';
 import { pageHead } from './pageHead.ts';
+import { songContents } from './songPage.ts';
 import { warmUpContents } from './warmUpPage.ts';
 import { weaveContents } from './weavePage.ts';
 import {
@@ -92,6 +96,12 @@ function contentsOf(
       return warmUpContents(arrangement, engraved.warmUps ?? [], style);
     case 'weave':
       return weaveContents(arrangement, style);
+    case 'chart':
+      return chartContents(arrangement, style);
+    case 'words':
+      return songContents(arrangement, style);
+    case 'chords':
+      return chordContents(arrangement, style);
     case 'blank':
       return blankContents(arrangement, style);
   }
@@ -107,9 +117,11 @@ export function tuneContents(
   const { width } = pageSize(style);
   const head = header(arrangement, style, width);
   const legend = told ? [legendBlock(shownFacts(arrangement, style), style)] : [];
+  const { link } = arrangement.decisions.sheet;
+  const foot = [...legend, ...(link ? [linkBlock(link, style)] : [])];
   const contentsAt = (squeeze: number): Contents => {
     const lines = lineBlocks(arrangement, { staves, cuts }, style, squeeze);
-    return { head, blocks: [...withTalk(lines, said ?? new Map(), style, width), ...legend] };
+    return { head, blocks: [...withTalk(lines, said ?? new Map(), style, width), ...foot] };
   };
   // As large as it can be on the fewest pages that it needs anyway.
   const least = style.layout === 'big' ? LEAST_BIG_SQUEEZE : LEAST_SQUEEZE;

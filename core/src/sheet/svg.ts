@@ -134,6 +134,16 @@ function drawnSvg(shape: Shape): string {
   }
 }
 
+/** A straight line on paper. */
+export function lineSvg(
+  [x1, y1]: readonly [number, number],
+  [x2, y2]: readonly [number, number],
+  { colour = INK, width, dash = '' }: { readonly colour?: string; readonly width: number; readonly dash?: string },
+): string {
+  const dashed = dash && ` stroke-dasharray="${dash}"`;
+  return `<line x1="${round(x1)}" y1="${round(y1)}" x2="${round(x2)}" y2="${round(y2)}" stroke="${colour}" stroke-width="${width}"${dashed}/>`;
+}
+
 /** A sign of the legend, drawn as in the lanes, about 12 wide, its middle at (x, y). */
 export function legendSvg(sign: LegendSign, x: number, y: number, signs: FingerSigns): string {
   const path = (d: string, colour = INK) => `<path d="${d}" fill="none" stroke="${colour}" stroke-width="1.3"/>`;
@@ -231,6 +241,15 @@ export function legendSvg(sign: LegendSign, x: number, y: number, signs: FingerS
       return path(`M${x} ${y - 5} l4 5 l-4 5 l-4 -5 Z`, ACCENT);
     case 'melisma':
       return `<path d="M${x - 7} ${y + 3} h14" stroke="${INK}" stroke-width="0.8"/>`;
+    case 'touch':
+      return (
+        lineSvg([x, y - 4], [x, y + 4], { width: 3.4 }) +
+        [-4, 4]
+          .map((dy) => `<circle cx="${x}" cy="${y + dy}" r="3" fill="#ffffff" stroke="${INK}" stroke-width="0.8"/>`)
+          .join('')
+      );
+    case 'other':
+      return `<circle cx="${x}" cy="${y}" r="2.6" fill="#ffffff" stroke="${INK}" stroke-width="0.8"/>`;
     case 'locked':
       return digit('2') + path(`M${x - 5} ${y + 6.5} h10`, ACCENT);
   }

@@ -2,6 +2,12 @@
 import { printedName } from '../music/index.ts';
 import type { ChordKind, Harmony } from '../harmony/index.ts';
 
+/**
+ * A chord as it is printed. A flat is a flat only after a letter: "Bb", but not the b of "sub".
+ * @example chordName('Bb/F#') // 'B♭/F♯'
+ */
+export const chordName = (symbol: string): string => symbol.replace(/([A-G])b/g, '$1♭').replace(/([A-G])#/g, '$1♯');
+
 const KIND_WORDS: Readonly<Record<ChordKind, string>> = {
   major: 'major',
   minor: 'minor',

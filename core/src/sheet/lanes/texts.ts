@@ -1,6 +1,6 @@
 /** Text under or over the notes: their names, the words that are sung, the chords. */
 import type { Syllable } from '../../music/index.ts';
-import { noteName } from '../../words/index.ts';
+import { chordName, noteName } from '../../words/index.ts';
 import type { Shape } from '../shapes.ts';
 import { styleOf } from '../styles.ts';
 import { textWidth } from '../textWidth.ts';
@@ -110,12 +110,9 @@ export const CHORDS: LaneDefinition = {
       const at = x(id);
       return at === undefined || chord === null
         ? []
-        : [{ kind: 'text', role: 'chord', x: at, y: MIDDLE, text: printedChord(chord), anchor: 'middle', note: id }];
+        : [{ kind: 'text', role: 'chord', x: at, y: MIDDLE, text: chordName(chord), anchor: 'middle', note: id }];
     });
     return { height: shapes.length > 0 ? ROW + 2 : 0, shapes };
   },
   signs: () => [],
 };
-
-/** A flat is a flat only after a letter: "Bb", but not the b of "sub". */
-const printedChord = (chord: string) => chord.replace(/([A-G])b/g, '$1♭').replace(/([A-G])#/g, '$1♯');

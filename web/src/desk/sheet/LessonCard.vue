@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue';
 import { MOST_NEXT, MOST_WRITING_LINES, NO_LESSON_NOTE, type LessonNote } from '@nokta/core/paper';
 import { useLook } from '../../settings/look.ts';
 import { useDesk } from '../rooms/store.ts';
+import LinkField from './LinkField.vue';
 
 const desk = useDesk();
 const look = useLook();
@@ -19,6 +20,7 @@ watch(
   { immediate: true },
 );
 const keepNext = () => next.value !== note.value.next && keep({ next: next.value });
+
 const lines = Array.from({ length: MOST_WRITING_LINES + 1 }, (_, value) => ({
   value,
   title: value === 0 ? 'None' : String(value),
@@ -57,6 +59,7 @@ const today = () => {
         @keydown.enter.exact.prevent="keepNext"
       />
     </template>
+    <LinkField />
     <v-select
       label="Empty lines under each phrase"
       :items="lines"

@@ -53,6 +53,9 @@ const PAGE_NAMES: Readonly<Record<PageKind, string>> = {
   how: 'How to read this',
   warmups: 'Warm-ups',
   weave: 'The weave: what is new',
+  chart: 'Where the fingers go',
+  words: 'Words and chords',
+  chords: 'Chords to play along',
   blank: 'Empty tab paper',
 };
 const kinds = computed(() =>
