@@ -34,7 +34,8 @@ export function spacedLine(line: Tune, rooms: readonly (readonly Room[])[]): Tun
   };
 }
 
-const lettersFor = (width: number): number => Math.max(0, Math.ceil((width - BEHIND) / LETTER_WIDTH));
+/** One at the least: what stands before a note keeps clear of it only where it has something itself. */
+const lettersFor = (width: number): number => Math.max(1, Math.ceil((width - BEHIND) / LETTER_WIDTH));
 
 const VERSE = /<g\b[^>]*class="verse"[^>]*>\s*<g\b[^>]*class="syl"[^>]*>[\s\S]*?<\/g>\s*<\/g>/g;
 

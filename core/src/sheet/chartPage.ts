@@ -53,7 +53,7 @@ interface ChartPlace {
 
 /**
  * Each place of the fingerboard that the tune uses, with the finger that plays it most.
- * @example placesUsed(arrangement)[0].times // 6
+ * @example placesUsed(arrangement).map(({ stop }) => stop.finger) // [2, 3, 4, 0, 1, 2, 3]
  */
 export function placesUsed({ fingering: { notes } }: Pick<Arrangement, 'fingering'>): readonly ChartPlace[] {
   const found = new Map<string, Map<string, { stop: Stop; times: number }>>();
@@ -168,7 +168,19 @@ function boardSvg(
   const share = (semitones: number) => stopDistance(1, semitones) / stopDistance(1, last);
   const y = (semitones: number): Points => nut + length * share(semitones);
   const count = instrument.strings.length;
-  const [left, right] = [MARGIN + EDGE, width - MARGIN - EDGE - 2 * NAME];
+  const nameOf = ({ stop, also }: ChartPlace): string => {
+    const name = noteName(stop.pitch, names.notes);
+    const more = [...new Set(also.map(({ finger }) => finger))].filter((finger) => finger !== stop.finger);
+    return more.length > 0 ? `${name}, also ${more.join(', ')}` : name;
+  };
+  // Names stand to the right of their place, on the last string too.
+  const beside = used
+    .filter(({ stop }) => stop.string === count - 1)
+    .map((place) => textWidth(nameOf(place), NAME, 'bold'));
+  const [left, right] = [
+    MARGIN + EDGE,
+    width - MARGIN - EDGE / 2 - Math.max(2 * NAME, FINGER.most + 4 + Math.max(0, ...beside)),
+  ];
   const x = (string: number): Points => left + ((right - left) * string) / Math.max(1, count - 1);
   // The two places that lie closest decide how large a finger can be.
   const steps = used.flatMap((a) =>
@@ -180,20 +192,18 @@ function boardSvg(
   const called = { instrument, sounds: tuning.pitches, tab, names };
   const circle = (cx: Points, cy: Points, r: Points, fill: string, stroke: Points) =>
     `<circle cx="${cx.toFixed(1)}" cy="${cy.toFixed(1)}" r="${r.toFixed(1)}" fill="${fill}" stroke="${INK}" stroke-width="${stroke}"/>`;
-  const placeSvg = ({ stop, also }: ChartPlace): string => {
+  const placeSvg = (place: ChartPlace): string => {
+    const { stop } = place;
     const [cx, open] = [x(stop.string), stop.finger === 0];
     const cy = open ? nut - 14 : y(stop.semitones);
     const r = open ? 8 : radius;
-    const name = noteName(stop.pitch, names.notes);
-    const more = also.map(({ finger }) => finger).filter((finger) => finger !== stop.finger);
-    const text = more.length > 0 ? `${name}, also ${[...new Set(more)].join(', ')}` : name;
     const sign = fingerSign(stop, 0, 0, { signs: tab.signs }).map(shapeSvg).join('');
     return [
       circle(cx, cy, r, '#ffffff', open ? 1.4 : 1.1),
       open
         ? ''
         : `<g transform="translate(${cx.toFixed(1)} ${cy.toFixed(1)}) scale(${(radius * SIGN_SHARE).toFixed(3)})">${sign}</g>`,
-      nameSvg(cx + r + 4, cy, text, true),
+      nameSvg(cx + r + 4, cy, nameOf(place), true),
     ].join('');
   };
   return [

@@ -9,6 +9,7 @@ const DOT = 1.8;
 /** Beside a stacked number: to its right, a little lower or higher. */
 const DOT_BESIDE = 7.2;
 const DOT_LOWER = 3.2;
+const OVER_GRACE = 8.5;
 /** Before the number: middle of the letter or of the arrow. */
 const BEFORE = 7;
 
@@ -53,6 +54,8 @@ export function fingerSign(
       return [number, path(extensionSign(finger, x + 7.5, y))];
     case 'low':
     case 'high':
+      // Two graces stand closer than a letter is wide: theirs stands over the number.
+      if (grace && signs === 'letters') return [number, ...movedSign(sign, x, y - OVER_GRACE, signs, { of, stacked, at: x })];
       return [number, ...movedSign(sign, x, y, signs, { of, stacked, at: behind ? x + BEFORE : x - BEFORE })];
   }
 }

@@ -28,6 +28,8 @@ const LINE: Points = 17;
 const OVER: Points = 14;
 /** Between two chords, at least. */
 const APART: Points = 8;
+/** What a hyphen takes, with the room beside it. */
+const HYPHEN: Points = 9;
 /** Where a line goes on in the next one. */
 const INDENT: Points = 16;
 const BETWEEN: Points = 20;
@@ -78,7 +80,10 @@ function stanzaBlocks(
 ): readonly Block[] {
   const left = MARGIN + LABEL;
   const room = (width - MARGIN - left) / scale;
-  const rows = lines.flatMap((line) => wrapped(line, room));
+  // What says how often it is sung stands behind the last line.
+  const often = times === 1 ? '' : times === 2 ? '(twice)' : `(${times} times)`;
+  const behind = often ? textWidth(often, SIZE * 0.85) + 2 * APART : 0;
+  const rows = lines.flatMap((line, index) => wrapped(line, room - (index === lines.length - 1 ? behind : 0)));
   const chords = lines.some((line) => line.some(({ chord }) => chord !== null));
   const height = scale * (LINE + (chords ? OVER : 0));
   return rows.map((row, index): Block => {
@@ -111,11 +116,8 @@ function stanzaBlocks(
                 : textSvg(left + hyphen * scale, foot, '-', { size: SIZE * scale, anchor: 'middle' }),
             ].join(''),
           ),
-          ends && times > 1
-            ? textSvg(left + (endOf(row) + APART) * scale, foot, times === 2 ? '(twice)' : `(${times} times)`, {
-                size: SIZE * 0.85 * scale,
-                colour: SOFT,
-              })
+          ends && often
+            ? textSvg(left + (endOf(row) + APART) * scale, foot, often, { size: SIZE * 0.85 * scale, colour: SOFT })
             : '',
         ].join('\n');
       },
@@ -143,7 +145,7 @@ function wrapped(line: SungLine, room: Points): readonly (readonly PlacedPiece[]
     }
     for (const piece of word) {
       const [own, text] = [widthOf(piece), textWidth(piece.text, SIZE)];
-      const parted = piece.joins && own > text + 1;
+      const parted = piece.joins && own > text;
       rows.at(-1)!.push({ x, text: piece.text, chord: piece.chord, hyphen: parted ? x + (text + own) / 2 : null });
       x += own;
     }
@@ -153,8 +155,12 @@ function wrapped(line: SungLine, room: Points): readonly (readonly PlacedPiece[]
 
 /** How far the next piece stands from it. */
 function widthOf({ text, chord, joins }: SungPiece): Points {
-  const own = textWidth(text, SIZE) + (joins || text === '' ? 0 : textWidth(' ', SIZE));
-  return chord === null ? own : Math.max(own, textWidth(chordName(chord), CHORD, 'bold') + APART);
+  const said = textWidth(text, SIZE);
+  const own = said + (joins || text === '' ? 0 : textWidth(' ', SIZE));
+  if (chord === null) return own;
+  const wide = textWidth(chordName(chord), CHORD, 'bold') + APART;
+  // A word that is drawn apart has room for its hyphen.
+  return wide <= own ? own : joins ? Math.max(wide, said + HYPHEN) : wide;
 }
 
 /** Pieces that are not parted: the syllables of a word. */

@@ -160,6 +160,7 @@ const SAMPLES: Readonly<Record<string, readonly unknown[]>> = {
   sheetStyleSchema: [paper.USUAL_STYLE],
   signSlice: [music.signSlice.first],
   someStyleSchema: [{ paper: 'a4' }],
+  linkSchema: ['https://strings.example/home'],
   staffSlice: [arrange.staffSlice.first],
   stepRequest: [{ entry: ENTRY, revision: 1 }],
   styleNameSchema: ['Big'],
