@@ -2,3 +2,5 @@
 export * from './score.ts';
 export * from './playing.ts';
 export * from './tuner.ts';
+export * from './climb.ts';
+export * from './lessonSteps.ts';

@@ -55,7 +55,8 @@ export function fingerSign(
     case 'low':
     case 'high':
       // Two graces stand closer than a letter is wide: theirs stands over the number.
-      if (grace && signs === 'letters') return [number, ...movedSign(sign, x, y - OVER_GRACE, signs, { of, stacked, at: x })];
+      if (grace && signs === 'letters')
+        return [number, ...movedSign(sign, x, y - OVER_GRACE, signs, { of, stacked, at: x })];
       return [number, ...movedSign(sign, x, y, signs, { of, stacked, at: behind ? x + BEFORE : x - BEFORE })];
   }
 }
