@@ -23,6 +23,12 @@ export const router = createRouter({
         pass: isPass(params['pass']) ? params['pass'] : DEFAULT_PASS,
       }),
     },
+    {
+      path: '/stand/:id',
+      name: 'stand',
+      component: () => import('./stand/StandView.vue'),
+      props: ({ params }) => ({ id: String(params['id']) }),
+    },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 });

@@ -2,7 +2,8 @@
 /** The talk-through: what to say of the chosen phrase, in three voices; in other words, where the teacher has better ones; read aloud. */
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
-import { mdiPencilOutline, mdiPlay, mdiVolumeHigh } from '@mdi/js';
+import { useRoute } from 'vue-router';
+import { mdiMusicClefTreble, mdiPencilOutline, mdiPlay, mdiVolumeHigh } from '@mdi/js';
 import { VOICES, type Talk, type Voice } from '@nokta/core/talk';
 import { canSpeak, readAloud, sayNothing } from '../../sound/speech.ts';
 import { STALE } from '../../workers/protocol.ts';
@@ -13,6 +14,7 @@ import { useTalkActions } from './actions.ts';
 import { useLook } from '../../settings/look.ts';
 
 const desk = useDesk();
+const route = useRoute();
 const look = useLook();
 const actions = useTalkActions();
 const voice = useStorage<Voice>('nokta-voice', 'both');
@@ -79,6 +81,14 @@ onBeforeUnmount(sayNothing);
 
 <template>
   <div class="panel">
+    <v-btn
+      v-if="desk.tune"
+      variant="flat"
+      color="primary"
+      :prepend-icon="mdiMusicClefTreble"
+      :to="{ name: 'stand', params: { id: desk.tune.id }, query: route.query }"
+      >To the stand</v-btn
+    >
     <PillChoice label="Voice" :choices="voices" :chosen="voice" @choose="voice = $event" />
     <PillChoice
       label="How much"
