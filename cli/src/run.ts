@@ -103,7 +103,7 @@ or - with --from and one of these endings.
   --paper P                 a4 or letter (a4); --landscape
   --layout L                usual, tab (without a staff), staff (by width), big, cue (one phrase: --phrase p2)
   --lanes A,B               ${LANE_IDS.join(', ')}
-  --pages A,B               tune, how, warmups, weave, chart, words, chords, blank (tune)
+  --pages A,B               tune, how, warmups, plan, weave, chart, words, chords, blank (tune)
   --names N                 english, german, fixed-do; --finger-words sign-first, finger-first, letter
   --finger-signs S          dots, letters, arrows, plain; --string-names place, sound
   --counting C              ${COUNTINGS.join(', ')} (numbers)

@@ -56,7 +56,7 @@ describe('nokta sheet', () => {
     await nokta('sheet', folder.file, '-o', svg, '--finger-signs', 'letters', '--turned', '--string-names', 'sound');
     expect(await readFile(svg, 'utf8')).toMatch(/>L<\/text>/);
     const refused = await nokta('sheet', folder.file, '-o', svg, '--pages', 'poem');
-    expect(refused.err).toContain('tune, how, warmups, weave, chart, words, chords, blank');
+    expect(refused.err).toContain('tune, how, warmups, plan, weave, chart, words, chords, blank');
   }, 60_000);
 
   it('counts as it is asked to, or as a Nokta file decided', async () => {

@@ -1,6 +1,6 @@
 /** The stand: a lesson with the keyboard, with the two keys of a pedal, with taps. */
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, seedTune } from './support.ts';
+import { expectAccessible, goToPass, saved, seedTune } from './support.ts';
 
 const TUNE = '|: G2BG dGBG | ABcA BGAB | c2ec B2dB | ABAG F2D2 :|: g2dg Bgdg | e2ce Aece | d2Bd GBdB | A2FA G4 :|';
 const HEAD = 'M:4/4\nL:1/8\nQ:1/4=100\nK:G';
@@ -91,4 +91,42 @@ test('shows staff, tab or both, and has nothing serious for axe', async ({ page 
     await expectAccessible(page);
   }
   await page.evaluate(() => localStorage.removeItem('nokta-theme'));
+});
+
+test('has the lesson as the teacher wants it: moved by key, left out, once more; undone, kept, printed', async ({
+  page,
+}) => {
+  await seedTune(page, TUNE, HEAD);
+  await goToPass(page, 'Teach');
+  const list = page.getByRole('region', { name: 'The lesson' });
+  const steps = list.getByRole('checkbox');
+  const names = () => steps.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!.split(',')[0]));
+  await expect(steps.first()).toBeVisible();
+  const before = await names();
+  expect(before[0]).toBe('A1');
+  await steps.nth(1).focus();
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect.poll(names).toEqual([before[1], before[0], ...before.slice(2)]);
+  await page.getByRole('button', { name: /^Undo: the order of the lesson/ }).click();
+  await expect.poll(names).toEqual(before);
+  await steps.nth(2).press('Space');
+  await expect(steps.nth(2)).not.toBeChecked();
+  await list.getByRole('button', { name: 'A1 once more' }).click();
+  await expect.poll(names).toEqual(['A1', ...before]);
+  await list.getByRole('spinbutton', { name: 'Minutes' }).fill('5');
+  await list.getByRole('spinbutton', { name: 'Minutes' }).press('Tab');
+  await expect(list.getByText(/of 5: leave something out/)).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect.poll(names).toEqual(['A1', ...before]);
+  await page.getByRole('link', { name: 'To the stand' }).click();
+  await expect(map(page).getByRole('button')).toHaveCount(before.length);
+  await page.keyboard.press('Escape');
+  await goToPass(page, 'Sheet');
+  const side = page.getByRole('complementary', { name: 'Print and files' });
+  await side.getByRole('checkbox', { name: 'The lesson, step by step' }).press('Space');
+  await side.getByRole('checkbox', { name: 'The tune' }).press('Space');
+  const sheet = page.getByRole('img', { name: /^Page 1 of/ });
+  await expect(sheet).toContainText(/about \d+ minutes of 5/);
+  await expect(sheet).not.toContainText(before[2]!);
 });

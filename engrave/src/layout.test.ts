@@ -29,10 +29,10 @@ const LAYOUTS: readonly (readonly [string, Partial<SheetStyle>])[] = [
   ['a fingerboard beside each phrase', { fingerboard: true, layout: 'phrases' }],
   ['big, with fingerboards', { fingerboard: true, layout: 'big' }],
   ['warm-ups, the weave, how to read', { pages: ['how', 'warmups', 'weave', 'blank'], lanes: LANE_IDS }],
-  ['chart, words and chords', { pages: ['chart', 'words', 'chords'] }],
+  ['chart, words and chords', { pages: ['plan', 'chart', 'words', 'chords'] }],
   [
     'chart, words and chords, largest, across',
-    { pages: ['chart', 'words', 'chords'], size: 'largest', landscape: true },
+    { pages: ['plan', 'chart', 'words', 'chords'], size: 'largest', landscape: true },
   ],
   ['the same on Letter, across', { pages: ['how', 'warmups', 'weave'], paper: 'letter', landscape: true }],
 ];

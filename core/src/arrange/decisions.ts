@@ -10,6 +10,7 @@ import { keySlice, type KeyDecisions } from '../instrument/index.ts';
 import { paceSlice, signSlice, type PaceDecisions, type SignDecisions } from '../music/index.ts';
 import { sheetSlice, type SheetDecisions } from '../paper/index.ts';
 import { readSlices, type Slice } from '../stage/index.ts';
+import { lessonSlice, type LessonDecisions } from './lessonSlice.ts';
 import { staffSlice, type StaffDecisions } from './staff.ts';
 import { talkSlice, type TalkDecisions } from './talkSlice.ts';
 
@@ -23,6 +24,8 @@ export interface Decisions {
   readonly staff: StaffDecisions;
   /** What is said in other words than Nokta's: no stage reads it. */
   readonly talk: TalkDecisions;
+  /** How it is taught, step by step: no stage reads it. */
+  readonly lesson: LessonDecisions;
   /** How it is printed, and what is played before it: no stage reads it. */
   readonly sheet: SheetDecisions;
 }
@@ -38,6 +41,7 @@ export const SLICES: { readonly [Name in SliceName]: Slice<Decisions[Name]> } = 
   hand: handSlice,
   staff: staffSlice,
   talk: talkSlice,
+  lesson: lessonSlice,
   sheet: sheetSlice,
 };
 const NAMES = Object.keys(SLICES) as readonly SliceName[];

@@ -6,4 +6,5 @@ export * from './record.ts';
 export * from './stages.ts';
 export * from './settle.ts';
 export * from './staff.ts';
+export { LESSON_MINUTES, type LessonDecisions } from './lessonSlice.ts';
 export type { OwnTalk, TalkDecisions } from './talkSlice.ts';

@@ -10,10 +10,10 @@ export const LAYOUTS = ['phrases', 'width', 'big', 'cue'] as const;
 export type Layout = (typeof LAYOUTS)[number];
 
 /**
- * What is printed: the tune, how to read it, what to play before it, the map of what is new in it, where the fingers go,
- * the words with chords over them, the chords for whoever plays along, empty tab lines.
+ * What is printed: the tune, how to read it, what to play before it, the lesson, the map of what is new in it, where the
+ * fingers go, the words with chords over them, the chords for whoever plays along, empty tab lines.
  */
-export const PAGE_KINDS = ['tune', 'how', 'warmups', 'weave', 'chart', 'words', 'chords', 'blank'] as const;
+export const PAGE_KINDS = ['tune', 'how', 'warmups', 'plan', 'weave', 'chart', 'words', 'chords', 'blank'] as const;
 export type PageKind = (typeof PAGE_KINDS)[number];
 
 /** From top to bottom. */

@@ -8,7 +8,7 @@ import { TICKS_PER_QUARTER, barStarts, type Bpm, type Ticks, type Tune } from '.
 export type StepKind = 'phrase' | 'join' | 'part' | 'tune';
 
 export interface LessonStep {
-  /** The same for as long as the phrases are. */
+  /** Of its kind and the first notes of its phrases: the same for as long as these are. */
   readonly id: string;
   readonly kind: StepKind;
   /** As teachers call it: "A1", "A1 into A2", "part A", "the tune". */
@@ -109,3 +109,42 @@ export function joinSpan(
   const after = starts.find((at) => at > second.downbeat) ?? starts.at(-1)!;
   return [Math.max(first.from, lines.at(-1) ?? first.from), Math.min(second.to, after)];
 }
+
+/** A step where it stands in a lesson; one that is repeated stands there more than once. */
+export interface PlannedStep extends LessonStep {
+  /** Its own in the lesson. */
+  readonly key: string;
+  /** The teacher left it out: it is shown, and not taught. */
+  readonly out: boolean;
+}
+
+/**
+ * The steps as the teacher wants them. What the teacher never saw, because the tune was parted anew, stands behind what it
+ * comes after in the tune; what is gone is left out.
+ * @param wished null and nothing for the lesson that comes from the tune
+ * @example lessonPlan([], { order: ['gone'], out: {} }) // []
+ */
+export function lessonPlan(
+  steps: readonly LessonStep[],
+  { order, out }: { readonly order: readonly string[] | null; readonly out: Readonly<Record<string, true>> },
+): readonly PlannedStep[] {
+  const byId = new Map(steps.map((step) => [step.id, step]));
+  const ids = (order ?? []).filter((id) => byId.has(id));
+  const placed = new Set(ids);
+  steps.forEach(({ id }, index) => {
+    if (placed.has(id)) return;
+    placed.add(id);
+    const before = steps[index - 1]?.id;
+    ids.splice(before === undefined ? 0 : ids.lastIndexOf(before) + 1, 0, id);
+  });
+  const times = new Map<string, number>();
+  return ids.map((id): PlannedStep => {
+    const time = (times.get(id) ?? 0) + 1;
+    times.set(id, time);
+    return { ...byId.get(id)!, key: time === 1 ? id : `${id} ${time}`, out: out[id] === true };
+  });
+}
+
+/** Of what is taught. @example minutesOf([{ minutes: 2.5, out: false }, { minutes: 1, out: true }]) // 2.5 */
+export const minutesOf = (plan: readonly Pick<PlannedStep, 'minutes' | 'out'>[]): number =>
+  plan.reduce((sum, { minutes, out }) => sum + (out ? 0 : minutes), 0);

@@ -6,7 +6,7 @@ import { analyseForm, phrasesOf } from '../form/index.ts';
 import { readAbc } from '../formats/index.ts';
 import { barStarts, type Tune } from '../music/index.ts';
 import { tuneOf } from '../test/testing.ts';
-import { USUAL_CLIMB, climbTo, joinSpan, lessonSteps, tried, type Climb } from './index.ts';
+import { USUAL_CLIMB, climbTo, joinSpan, lessonPlan, lessonSteps, minutesOf, tried, type Climb } from './index.ts';
 
 const target = fc.double({ min: 30, max: 300, noNaN: true }).map((value) => Math.round(10 * value) / 10);
 const after = (climb: Climb, tries: readonly boolean[]) => tries.reduce((now, clean) => tried(now, clean), climb);
@@ -105,6 +105,27 @@ describe('a lesson from a tune', () => {
       expect(minutes * 2).toBe(Math.ceil(minutes * 2));
       expect(minutes).toBeGreaterThan(0);
     }
+  });
+
+  it.each(DEMO)('is the teacher’s: reordered, repeated, left out, and whole again: %s', (_, tune) => {
+    const steps = lessonSteps(tune, analyseForm(tune), 100);
+    const ids = steps.map(({ id }) => id);
+    const asItComes = lessonPlan(steps, { order: null, out: {} });
+    expect(asItComes.map(({ id }) => id)).toEqual(ids);
+    expect(minutesOf(asItComes)).toBe(steps.reduce((sum, { minutes }) => sum + minutes, 0));
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom(...ids, 'gone'), { maxLength: 30 }), fc.subarray(ids), (order, left) => {
+        const plan = lessonPlan(steps, { order, out: Object.fromEntries(left.map((id) => [id, true as const])) });
+        // Nothing is lost, what is gone is not there, and what the teacher placed stands in the teacher's order.
+        expect(new Set(plan.map(({ id }) => id))).toEqual(new Set(ids));
+        const own = order.filter((id) => id !== 'gone');
+        const placed = new Set(own);
+        expect(plan.map(({ id }) => id).filter((id) => placed.has(id))).toEqual(own);
+        expect(new Set(plan.map(({ key }) => key)).size).toBe(plan.length);
+        expect(plan.filter(({ out }) => out).every(({ id }) => left.includes(id))).toBe(true);
+      }),
+      { numRuns: 40 },
+    );
   });
 
   it('learns nothing twice: what comes again is played with its part', () => {

@@ -4,6 +4,7 @@ import { arrange, bestOctave, type Arrangement } from '../arrange/index.ts';
 import { FIRST_DECISIONS, decided } from '../arrange/index.ts';
 import { INSTRUMENTS } from '../instrument/index.ts';
 import { linkSchema } from '../paper/index.ts';
+import { climbTo, lessonSteps } from '../practice/index.ts';
 import { tuneOf } from '../test/testing.ts';
 import { placesUsed } from './chartPage.ts';
 import { chordFields } from './chordPage.ts';
@@ -119,6 +120,24 @@ describe('the chords to play along', () => {
       Number(size),
     );
     expect(Math.max(...sizes)).toBeLessThan(12);
+  });
+});
+
+describe('the lesson on paper', () => {
+  it('has a row for each step that is taught, its bars, and a box for each tempo', () => {
+    const own = arrange(tuneOf(reel, { key: 'G', tempo: '1/4=100' }));
+    const [page] = pages(own, 'plan');
+    const steps = lessonSteps(own.tune, own.form, own.tempo);
+    expect(page!.match(/<rect [^>]*rx="2"/g)).toHaveLength(steps.length * climbTo(own.tempo).tempos.length);
+    for (const { label } of steps) expect(page).toContain(`>${label}<`);
+    expect(page).toContain('to quarter = 100');
+  });
+
+  it('leaves out what is left out, and says so where nothing is left', () => {
+    const own = arrange(tuneOf(reel, { key: 'G' }));
+    const out = Object.fromEntries(lessonSteps(own.tune, own.form, own.tempo).map(({ id }) => [id, true as const]));
+    const [page] = pages(arrange(own.tune, decided(FIRST_DECISIONS, { lesson: { out } })), 'plan');
+    expect(page).toContain('Every step is left out.');
   });
 });
 

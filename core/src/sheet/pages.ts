@@ -18,6 +18,7 @@ import { howContents } from './howPage.ts';
 import { withLesson } from './lessonHead.ts';
 import { linkBlock } from './linkBlock.ts';
 import { pageHead } from './pageHead.ts';
+import { planContents } from './planPage.ts';
 import { songContents } from './songPage.ts';
 import { warmUpContents } from './warmUpPage.ts';
 import { weaveContents } from './weavePage.ts';
@@ -94,6 +95,8 @@ function contentsOf(
       return howContents(arrangement, engraved.first ?? null, style);
     case 'warmups':
       return warmUpContents(arrangement, engraved.warmUps ?? [], style);
+    case 'plan':
+      return planContents(arrangement, style);
     case 'weave':
       return weaveContents(arrangement, style);
     case 'chart':

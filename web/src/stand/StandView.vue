@@ -174,7 +174,7 @@ useStandKeys({
     </main>
     <footer>
       <ol class="map" aria-label="The lesson">
-        <li v-for="(step, index) in lesson.steps" :key="step.id">
+        <li v-for="(step, index) in lesson.steps" :key="step.key">
           <button
             type="button"
             :class="[step.kind, { done: lesson.reached.has(step.id), now: index === lesson.at }]"

@@ -2,9 +2,10 @@
 import { computed, ref, watch } from 'vue';
 import { useStorage } from '@vueuse/core';
 import { beatTempoText } from '@nokta/core/music';
-import { climbTo, lessonSteps, spanScore, tried, type Climb, type LessonStep } from '@nokta/core/practice';
+import { climbTo, spanScore, tried, type Climb, type LessonStep } from '@nokta/core/practice';
 import { useDesk } from '../desk/rooms/store.ts';
 import { useTuneSound } from '../desk/shared/tuneSound.ts';
+import { useLessonPlan } from './plan.ts';
 import { useLook } from '../settings/look.ts';
 import type { createPlayer } from '../sound/player.ts';
 import { createTunePlayer } from '../sound/tunePlayer.ts';
@@ -35,14 +36,12 @@ export function useLesson(make?: typeof createPlayer) {
     };
   }
 
-  const steps = computed<readonly LessonStep[]>(() => {
-    const now = desk.arrangement;
-    return now ? lessonSteps(now.tune, now.form, now.tempo) : [];
-  });
+  const plan = useLessonPlan();
+  const steps = computed(() => plan.value.filter(({ out }) => !out));
   const at = computed(() =>
     Math.max(
       0,
-      steps.value.findIndex(({ id }) => id === own.value.step),
+      steps.value.findIndex(({ key }) => key === own.value.step),
     ),
   );
   const step = computed(() => steps.value[at.value] ?? null);
@@ -75,13 +74,13 @@ export function useLesson(make?: typeof createPlayer) {
 
   function go(to: number): void {
     const wanted = steps.value[Math.max(0, Math.min(steps.value.length - 1, to))];
-    if (wanted) keep({ step: wanted.id });
+    if (wanted) keep({ step: wanted.key });
   }
 
   /** What the step was like when it was played last. */
   function say(clean: boolean): void {
     if (!step.value) return;
-    keep({ step: step.value.id, climbs: { ...own.value.climbs, [step.value.id]: tried(climb.value, clean) } });
+    keep({ step: step.value.key, climbs: { ...own.value.climbs, [step.value.id]: tried(climb.value, clean) } });
   }
 
   return {
@@ -94,7 +93,6 @@ export function useLesson(make?: typeof createPlayer) {
     reached: computed<ReadonlySet<string>>(
       () => new Set(steps.value.filter((one) => climbOf(one).reached).map(({ id }) => id)),
     ),
-    minutes: computed(() => steps.value.reduce((sum, { minutes }) => sum + minutes, 0)),
     playingId,
     playing: player.playing,
     loading: player.loading,

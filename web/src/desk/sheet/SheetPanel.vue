@@ -52,6 +52,7 @@ const PAGE_NAMES: Readonly<Record<PageKind, string>> = {
   tune: 'The tune',
   how: 'How to read this',
   warmups: 'Warm-ups',
+  plan: 'The lesson, step by step',
   weave: 'The weave: what is new',
   chart: 'Where the fingers go',
   words: 'Words and chords',

@@ -10,6 +10,7 @@ import { STALE } from '../../workers/protocol.ts';
 import PillChoice from '../../theme/parts/PillChoice.vue';
 import { useDesk } from '../rooms/store.ts';
 import { useTuneSound } from '../shared/tuneSound.ts';
+import LessonPlan from './LessonPlan.vue';
 import { useTalkActions } from './actions.ts';
 import { useLook } from '../../settings/look.ts';
 
@@ -143,6 +144,7 @@ onBeforeUnmount(sayNothing);
         <v-btn size="small" variant="outlined" :prepend-icon="mdiPlay" @click="desk.hear()">Play the phrase</v-btn>
       </div>
     </section>
+    <LessonPlan />
     <section aria-labelledby="talk-others">
       <h3 id="talk-others">The other phrases</h3>
       <ul>

@@ -1,0 +1,164 @@
+<script setup lang="ts">
+/** The lesson, step by step: in another order, without a step, with one more than once; how long it takes. */
+import { computed, ref } from 'vue';
+import { mdiChevronDown, mdiChevronUp, mdiDragVertical, mdiPlus } from '@mdi/js';
+import { LESSON_MINUTES } from '@nokta/core/arrange';
+import { minutesOf } from '@nokta/core/practice';
+import { useLessonPlan, usePlanActions } from '../../stand/plan.ts';
+
+const plan = useLessonPlan();
+const actions = usePlanActions(plan);
+const dragged = ref<number | null>(null);
+const over = ref<number | null>(null);
+
+const about = computed(() => Math.ceil(minutesOf(plan.value)));
+const minutes = computed(() => actions.wished.value.minutes);
+const tooLong = computed(() => minutes.value !== null && about.value > minutes.value);
+const isOwn = computed(() => {
+  const { order, out } = actions.wished.value;
+  return order !== null || Object.keys(out).length > 0;
+});
+function setMinutes(text: string): void {
+  const value = Math.round(Number(text));
+  actions.setMinutes(text.trim() && value >= LESSON_MINUTES.least && value <= LESSON_MINUTES.most ? value : null);
+}
+function drop(to: number): void {
+  if (dragged.value !== null) actions.move(dragged.value, to);
+  dragged.value = over.value = null;
+}
+/** Arrows with Alt move the step that has the focus. */
+function onKey(event: KeyboardEvent, index: number): void {
+  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+  event.preventDefault();
+  event.stopPropagation();
+  actions.move(index, index + (event.key === 'ArrowUp' ? -1 : 1));
+}
+</script>
+
+<template>
+  <section aria-labelledby="lesson-title">
+    <h3 id="lesson-title">The lesson</h3>
+    <p class="time" :class="{ long: tooLong }">
+      About {{ about }} minutes<template v-if="minutes !== null"> of {{ minutes }}</template
+      ><template v-if="tooLong">: leave something out, or for next time</template>.
+    </p>
+    <ol>
+      <li
+        v-for="(step, index) in plan"
+        :key="step.key"
+        draggable="true"
+        :class="{ over: over === index, dragged: dragged === index, out: step.out }"
+        @dragstart="dragged = index"
+        @dragend="dragged = over = null"
+        @dragover.prevent="over = index"
+        @drop.prevent="drop(index)"
+      >
+        <v-icon class="grip" :icon="mdiDragVertical" size="18" aria-hidden="true" />
+        <label>
+          <input
+            type="checkbox"
+            :checked="!step.out"
+            :aria-label="`${step.label}, about ${step.minutes} min`"
+            @change="actions.toggle(index)"
+            @keydown="onKey($event, index)"
+          />
+          <span aria-hidden="true">{{ step.label }}</span>
+          <small aria-hidden="true">{{ step.minutes }} min</small>
+        </label>
+        <v-btn
+          :icon="mdiPlus"
+          size="x-small"
+          :aria-label="`${step.label} once more`"
+          title="Once more"
+          @click="actions.repeat(index)"
+        />
+        <v-btn
+          :icon="mdiChevronUp"
+          size="x-small"
+          :disabled="index === 0"
+          :aria-label="`${step.label} earlier`"
+          @click="actions.move(index, index - 1)"
+        />
+        <v-btn
+          :icon="mdiChevronDown"
+          size="x-small"
+          :disabled="index === plan.length - 1"
+          :aria-label="`${step.label} later`"
+          @click="actions.move(index, index + 1)"
+        />
+      </li>
+    </ol>
+    <div class="row">
+      <v-text-field
+        label="Minutes"
+        type="number"
+        :min="LESSON_MINUTES.least"
+        :max="LESSON_MINUTES.most"
+        :model-value="minutes ?? ''"
+        @change="setMinutes(($event.target as HTMLInputElement).value)"
+      />
+      <v-btn v-if="isOwn" variant="outlined" @click="actions.fromTune()">As it comes</v-btn>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 8px;
+}
+h3 {
+  margin: 0;
+  font: 600 1.05rem var(--display);
+}
+.time {
+  margin: 0;
+}
+.long {
+  padding-left: 8px;
+  border-left: 3px solid var(--accent);
+}
+ol {
+  display: grid;
+  gap: 2px;
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  align-items: center;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  cursor: grab;
+}
+li.over {
+  border-top: 3px solid var(--accent);
+}
+li.dragged {
+  opacity: 0.5;
+}
+.out span {
+  text-decoration: line-through;
+}
+.grip {
+  color: var(--soft);
+}
+label {
+  display: flex;
+  flex: 1;
+  align-items: baseline;
+  gap: 7px;
+  padding: 5px 0;
+  cursor: pointer;
+}
+small {
+  margin-left: auto;
+  color: var(--soft);
+}
+.row {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+</style>
