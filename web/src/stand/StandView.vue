@@ -1,12 +1,23 @@
 <script setup lang="ts">
 /** The stand: one step of a lesson fills the screen; a key, a pedal or a tap plays it, and says how it went. */
-import { computed, onBeforeUnmount, reactive, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useWakeLock } from '@vueuse/core';
-import { mdiCheck, mdiChevronLeft, mdiChevronRight, mdiClose, mdiPlay, mdiReload, mdiStop } from '@mdi/js';
+import {
+  mdiCheck,
+  mdiChevronLeft,
+  mdiChevronRight,
+  mdiClose,
+  mdiPlay,
+  mdiReload,
+  mdiRepeat,
+  mdiStop,
+  mdiTuneVariant,
+} from '@mdi/js';
 import type { LaneId } from '@nokta/core/sheet';
 import { useDesk } from '../desk/rooms/store.ts';
 import { staffKey } from '../desk/rooms/working.ts';
+import SoundMenu from '../desk/shared/SoundMenu.vue';
 import StripPicture from '../desk/shared/StripPicture.vue';
 import { useLook } from '../settings/look.ts';
 import PillChoice from '../theme/parts/PillChoice.vue';
@@ -117,8 +128,22 @@ function go(to: number): void {
   lesson.go(to);
   told.value = lesson.step ? `${lesson.step.label}, ${lesson.tempoText}` : '';
 }
+const mapped = useTemplateRef<HTMLElement>('mapped');
+// The map is longer than the screen: where the lesson is can be seen.
+watch(
+  [() => lesson.step?.key, mapped],
+  () =>
+    void nextTick(() =>
+      mapped.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
+    ),
+);
+/** Who pressed with a finger or the mouse goes on with Space: it plays. */
+const letGo = ({ detail }: MouseEvent): void => {
+  if (detail > 0) (document.activeElement as HTMLElement | null)?.blur();
+};
 useStandKeys({
   play: lesson.toggle,
+  loop: () => (lesson.looping = !lesson.looping),
   next: () => go(lesson.at + 1),
   before: () => go(lesson.at - 1),
   clean: () => say(true),
@@ -135,6 +160,10 @@ useStandKeys({
         <p>{{ called }}</p>
       </div>
       <PillChoice label="What is shown" :choices="SHOWN" :chosen="shown" @choose="shown = $event" />
+      <v-btn :icon="mdiTuneVariant" size="small" aria-label="Sound" title="What sounds along">
+        <v-icon :icon="mdiTuneVariant" />
+        <SoundMenu v-model="lesson.settings" activator="parent" />
+      </v-btn>
       <v-btn
         :icon="mdiReload"
         size="small"
@@ -172,8 +201,8 @@ useStandKeys({
       <p v-else-if="desk.problem || desk.trouble" role="alert">{{ desk.problem ?? desk.trouble }}</p>
       <p v-else>Opening…</p>
     </main>
-    <footer>
-      <ol class="map" aria-label="The lesson">
+    <footer @click="letGo">
+      <ol ref="mapped" class="map" aria-label="The lesson">
         <li v-for="(step, index) in lesson.steps" :key="step.key">
           <button
             type="button"
@@ -199,6 +228,14 @@ useStandKeys({
         >
           {{ lesson.playing ? 'Stop' : 'Play' }}
         </v-btn>
+        <v-btn
+          :icon="mdiRepeat"
+          aria-label="Loop"
+          title="Loop"
+          :variant="lesson.looping ? 'tonal' : 'text'"
+          :aria-pressed="lesson.looping"
+          @click="lesson.looping = !lesson.looping"
+        />
         <div class="climb">
           <p>
             <strong>{{ lesson.tempoText }}</strong>

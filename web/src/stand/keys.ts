@@ -7,6 +7,7 @@ export interface StandCommands {
   before(): void;
   clean(): void;
   notClean(): void;
+  loop(): void;
   leave(): void;
 }
 
@@ -19,6 +20,7 @@ const KEYS: Readonly<Record<string, keyof StandCommands>> = {
   ArrowLeft: 'before',
   ArrowUp: 'clean',
   ArrowDown: 'notClean',
+  l: 'loop',
   Escape: 'leave',
 };
 
@@ -31,6 +33,8 @@ export function useStandKeys(commands: StandCommands): void {
     // A button that has the focus is pressed by Space; a list of choices moves by arrows.
     if (event.key === ' ' && on?.closest('button, a, summary')) return;
     if (on?.closest('input, textarea, select, [role="listbox"]')) return;
+    // What is open over the stand has its own keys.
+    if (document.querySelector('.v-overlay--active')) return;
     event.preventDefault();
     commands[command]();
   });

@@ -66,10 +66,12 @@ export function useLesson(make?: typeof createPlayer) {
   });
   watch(step, () => player.stop());
 
+  const looping = ref(false);
   function toggle(): void {
     const [now, wanted] = [desk.arrangement, step.value];
     if (player.playing.value) return player.stop();
-    if (now && wanted) player.playDrill({ score: spanScore(now, wanted.from, wanted.to), tempo: now.tempo });
+    if (now && wanted)
+      player.playDrill({ score: spanScore(now, wanted.from, wanted.to), tempo: now.tempo }, looping.value);
   }
 
   function go(to: number): void {
@@ -93,6 +95,8 @@ export function useLesson(make?: typeof createPlayer) {
     reached: computed<ReadonlySet<string>>(
       () => new Set(steps.value.filter((one) => climbOf(one).reached).map(({ id }) => id)),
     ),
+    settings,
+    looping,
     playingId,
     playing: player.playing,
     loading: player.loading,

@@ -14,6 +14,10 @@ const over = ref<number | null>(null);
 const about = computed(() => Math.ceil(minutesOf(plan.value)));
 const minutes = computed(() => actions.wished.value.minutes);
 const tooLong = computed(() => minutes.value !== null && about.value > minutes.value);
+/** The list of a long tune is put together when it is asked for. */
+const FEW = 16;
+const opened = ref<boolean | null>(null);
+const isOpen = computed(() => opened.value ?? plan.value.length <= FEW);
 const isOwn = computed(() => {
   const { order, out } = actions.wished.value;
   return order !== null || Object.keys(out).length > 0;
@@ -42,7 +46,10 @@ function onKey(event: KeyboardEvent, index: number): void {
       About {{ about }} minutes<template v-if="minutes !== null"> of {{ minutes }}</template
       ><template v-if="tooLong">: leave something out, or for next time</template>.
     </p>
-    <ol>
+    <v-btn v-if="plan.length > FEW" variant="outlined" size="small" :aria-expanded="isOpen" @click="opened = !isOpen">{{
+      isOpen ? 'Fold' : `Its ${plan.length} steps`
+    }}</v-btn>
+    <ol v-if="isOpen">
       <li
         v-for="(step, index) in plan"
         :key="step.key"
