@@ -127,6 +127,21 @@ export function withChord(tune: Tune, at: Ticks | null, name: string): Tune {
   };
 }
 
+/** Index of the first chord that begins at a time or later; found by halving, for it is asked for note by note. */
+function firstFrom(harmony: readonly Harmony[], time: Ticks): number {
+  let [low, high] = [0, harmony.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (harmony[middle]!.from < time) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
 /** The chord under a place. @example chordAt(harmonyOf(reel), 0).name // 'G' */
 export const chordAt = (harmony: readonly Harmony[], time: Ticks): Harmony | null =>
-  harmony.findLast(({ from }) => from <= time) ?? null;
+  harmony[firstFrom(harmony, time + 1) - 1] ?? null;
+
+/** The chords that begin in a stretch. @example chordsWithin(harmonyOf(reel), 0, 1).length // 1 */
+export const chordsWithin = (harmony: readonly Harmony[], from: Ticks, to: Ticks): readonly Harmony[] =>
+  harmony.slice(firstFrom(harmony, from), firstFrom(harmony, to));

@@ -1,6 +1,6 @@
 /** The chord page, for whoever plays along: a field for each bar, repeats as they are written, and what each chord is made of. */
 import type { Arrangement } from '../arrange/index.ts';
-import { bringsChords, functionOf, harmonyOf, type Harmony } from '../harmony/index.ts';
+import { bringsChords, chordAt, chordsWithin, functionOf, harmonyOf, type Harmony } from '../harmony/index.ts';
 import {
   barNumbers,
   barStarts,
@@ -24,8 +24,8 @@ import {
   LEAST_SQUEEZE,
   MARGIN,
   SOFT,
+  fitted,
   pageSize,
-  pagesFor,
   scaleOf,
   type Block,
   type Contents,
@@ -40,8 +40,8 @@ const FIELD: Points = 34;
 const OVER: Points = 15;
 const SIZE: Points = 17;
 const SMALL: Points = 9.5;
-/** Where a page has the room. */
-const LARGER = [1.6, 1.3] as const;
+/** Larger where a page has the room, smaller where that saves one. */
+const SIZES = [1.6, 1.3, 1, LEAST_SQUEEZE] as const;
 /** Room in a field before its first chord and after its last. */
 const INSIDE: Points = 9;
 /** A chord of the list at the foot. */
@@ -71,7 +71,6 @@ export function chordFields({ tune, form }: Pick<Arrangement, 'tune' | 'form'>):
   const { bars } = tune;
   const [starts, numbers] = [barStarts(bars), barNumbers(bars)];
   const all = harmonyOf(tune);
-  const written = new Set(all.map(({ from }) => from));
   const parts = new Map(
     form.parts.map(({ label, phrases }) => [
       starts.findLastIndex((start) => start <= (phrases[0]?.downbeat ?? 0)),
@@ -80,14 +79,18 @@ export function chordFields({ tune, form }: Pick<Arrangement, 'tune' | 'form'>):
   );
   return bars.flatMap((bar, index): ChordField[] => {
     const [from, to] = [starts[index]!, starts[index]! + bar.length];
-    const own = all.filter((one) => one.from < to && one.to > from && one.to > one.from);
+    const begun = chordsWithin(all, from, to);
     const pickup = isPickup(bars, index);
-    if (pickup && !own.some((one) => written.has(one.from) && one.from >= from)) return [];
+    if (pickup && begun.length === 0) return [];
+    const held = begun[0]?.from === from ? null : chordAt(all, from);
     const share = (at: Ticks) => (at - from) / bar.length;
-    const chords = merged(own).map((one) => ({
+    const own = [...(held ? [held] : []), ...begun];
+    // Halves of a bar under one found chord are one.
+    const shown = own.filter((one, at) => !one.found || one.name !== own[at - 1]?.name);
+    const chords = shown.map((one) => ({
       at: Math.max(0, share(one.from)),
       name: one.name,
-      goesOn: one.from < from || all.findLast((other) => other.to <= one.from)?.name === one.name,
+      goesOn: one.from < from || chordAt(all, one.from - 1)?.name === one.name,
     }));
     const beat = beatLength(bar.metre);
     // A bar that begins inside its metre has its first beats elsewhere.
@@ -110,10 +113,6 @@ export function chordFields({ tune, form }: Pick<Arrangement, 'tune' | 'form'>):
     ];
   });
 }
-
-/** Halves of a bar under one chord are one. */
-const merged = (own: readonly Harmony[]): readonly Harmony[] =>
-  own.filter((one, index) => !one.found || one.name !== own[index - 1]?.name);
 
 function changesAt(bars: readonly Bar[], index: number): string {
   const [bar, before] = [bars[index]!, bars[index - 1]];
@@ -140,14 +139,10 @@ export function chordContents(arrangement: Arrangement, style: SheetStyle): Cont
   const across = style.landscape ? ACROSS.landscape : ACROSS.upright;
   const rows = rowsOf(fields, across);
   const listed = listBlock(arrangement, style, width);
-  const at = (share: number): Contents => ({
+  return fitted(SIZES, style, (share) => ({
     head,
     blocks: [...rows.map((row) => rowBlock(row, across, scale * share, width)), listed],
-  });
-  const full = at(1);
-  const pages = pagesFor(full, style);
-  const tried = (pages === 1 ? LARGER : [LEAST_SQUEEZE]).map(at);
-  return tried.find((contents) => pagesFor(contents, style) < Math.max(2, pages)) ?? full;
+  }));
 }
 
 /** Rows end with a part, and before what is repeated. */

@@ -27,8 +27,8 @@ import {
   LEAST_SQUEEZE,
   MARGIN,
   bound,
+  fitted,
   pageSize,
-  pagesFor,
   paginated,
   type Block,
   scaleOf,
@@ -122,22 +122,12 @@ export function tuneContents(
   const legend = told ? [legendBlock(shownFacts(arrangement, style), style)] : [];
   const { link } = arrangement.decisions.sheet;
   const foot = [...legend, ...(link ? [linkBlock(link, style)] : [])];
-  const contentsAt = (squeeze: number): Contents => {
+  const least = style.layout === 'big' ? LEAST_BIG_SQUEEZE : LEAST_SQUEEZE;
+  const sizes = Array.from({ length: SIZES_TRIED + 1 }, (_, step) => 1 - (step * (1 - least)) / SIZES_TRIED);
+  return fitted(sizes, style, (squeeze) => {
     const lines = lineBlocks(arrangement, { staves, cuts }, style, squeeze);
     return { head, blocks: [...withTalk(lines, said ?? new Map(), style, width), ...foot] };
-  };
-  // As large as it can be on the fewest pages that it needs anyway.
-  const least = style.layout === 'big' ? LEAST_BIG_SQUEEZE : LEAST_SQUEEZE;
-  const full = contentsAt(1);
-  const most = pagesFor(full, style);
-  const fewest = most === 1 ? 1 : pagesFor(contentsAt(least), style);
-  if (most === fewest) return full;
-  const sizes = Array.from({ length: SIZES_TRIED }, (_, step) => 1 - ((step + 1) * (1 - least)) / SIZES_TRIED);
-  for (const size of sizes) {
-    const contents = contentsAt(size);
-    if (pagesFor(contents, style) === fewest) return contents;
-  }
-  return full;
+  });
 }
 
 const SIZES_TRIED = 6;

@@ -108,6 +108,27 @@ export function placed({ head, blocks }: Contents, style: Pick<SheetStyle, 'pape
 export const pagesFor = (contents: Contents, style: Pick<SheetStyle, 'paper' | 'landscape'>): number =>
   1 + (placed(contents, style).at(-1)?.page ?? 0);
 
+/**
+ * Contents as large as they can be on the fewest pages that they need anyway.
+ * @param sizes that may be taken, the largest first
+ */
+export function fitted(
+  sizes: readonly number[],
+  style: Pick<SheetStyle, 'paper' | 'landscape'>,
+  contentsAt: (size: number) => Contents,
+): Contents {
+  const full = contentsAt(sizes[0]!);
+  if (pagesFor(full, style) === 1) return full;
+  const least = contentsAt(sizes.at(-1)!);
+  const fewest = pagesFor(least, style);
+  if (pagesFor(full, style) === fewest) return full;
+  for (const size of sizes.slice(1, -1)) {
+    const contents = contentsAt(size);
+    if (pagesFor(contents, style) === fewest) return contents;
+  }
+  return least;
+}
+
 /** Blocks on pages. */
 export function paginated(contents: Contents, style: Pick<SheetStyle, 'paper' | 'landscape'>): readonly string[] {
   const pages: string[][] = [[contents.head.markup]];

@@ -3,7 +3,7 @@
  * its order, verse after verse, what every verse shares as a refrain.
  */
 import { phrasesOf, type Form } from '../form/index.ts';
-import { harmonyOf } from '../harmony/index.ts';
+import { chordsWithin, harmonyOf } from '../harmony/index.ts';
 import { barStarts, playedOrder, type Syllable, type Tune } from '../music/index.ts';
 
 /** Some text with the chord that begins with it. */
@@ -79,7 +79,8 @@ function versesNumbered(stretches: readonly Stretch[]): 'passes' | 'times' | nul
 function stretchesOf(tune: Tune, form: Form): readonly Stretch[] {
   const { bars } = tune;
   const order = playedOrder(bars);
-  const rounds = bars.map((_, index) => order.filter((played) => played.index === index).length);
+  const rounds = bars.map(() => 0);
+  for (const { index } of order) rounds[index]! += 1;
   const phrases = phrasesOf(form);
   const phraseOf = new Map(phrases.flatMap(({ id, notes }) => notes.map((note) => [note, id] as const)));
   const verses = versesOf(tune, phraseOf);
@@ -114,7 +115,7 @@ function stretchesOf(tune: Tune, form: Form): readonly Stretch[] {
         const verse = wished >= count && count <= round ? Math.min(time, count) - 1 : wished;
         const syllable = (event.kind === 'note' && event.words?.[verse]) || null;
         const from = starts[index]! + event.at;
-        const within = chords.filter((one) => one.from >= from && one.from < from + event.duration);
+        const within = chordsWithin(chords, from, from + event.duration);
         const begins = within[0]?.from === from ? within[0] : null;
         const { sung } = found.at(-1)!;
         if (syllable || begins) sung.push({ phrase, syllable, chord: begins?.name ?? null });

@@ -11,7 +11,7 @@ import {
   MARGIN,
   SOFT,
   pageSize,
-  pagesFor,
+  fitted,
   scaleOf,
   type Block,
   type Contents,
@@ -33,9 +33,8 @@ const HYPHEN: Points = 9;
 /** Where a line goes on in the next one. */
 const INDENT: Points = 16;
 const BETWEEN: Points = 20;
-/** Set larger where a page has the room, smaller where that saves one. */
-const LARGER = [1.5, 1.3, 1.15] as const;
-const SMALLER = [0.92, 0.85, 0.78] as const;
+/** Larger where a page has the room, smaller where that saves one. */
+const SIZES = [1.5, 1.3, 1.15, 1, 0.92, 0.85, 0.78] as const;
 
 /** A piece at its place in a line. */
 interface PlacedPiece {
@@ -61,15 +60,12 @@ export function songContents({ tune, form }: Arrangement, style: SheetStyle): Co
       head,
       blocks: [{ height: 20, draw: (y) => textSvg(MARGIN, y + 12, 'This tune has no words.', { size: 11 }) }],
     };
-  const at = (scale: number): Contents => ({
+  return fitted(SIZES, style, (size) => ({
     head,
-    blocks: stanzas.flatMap((stanza, index) => stanzaBlocks(stanza, scale, width, index === stanzas.length - 1)),
-  });
-  const scale = scaleOf(style);
-  const full = at(scale);
-  const pages = pagesFor(full, style);
-  const tried = (pages === 1 ? LARGER : SMALLER).map((share) => at(share * scale));
-  return tried.find((contents) => pagesFor(contents, style) < Math.max(2, pages)) ?? full;
+    blocks: stanzas.flatMap((stanza, index) =>
+      stanzaBlocks(stanza, size * scaleOf(style), width, index === stanzas.length - 1),
+    ),
+  }));
 }
 
 function stanzaBlocks(

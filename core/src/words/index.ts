@@ -1,6 +1,8 @@
 /** Sentences from facts and a naming of notes: the one place where results become English. */
 export * from './naming.ts';
+export * from './fingers.ts';
 export * from './hand.ts';
+export * from './handTrouble.ts';
 export * from './bow.ts';
 export * from './grade.ts';
 export * from './line.ts';

@@ -2,7 +2,8 @@
 import type { LookOver, RhythmPiece } from '../look/index.ts';
 import type { Instrument } from '../instrument/index.ts';
 import { TICKS_PER_QUARTER, beatTempoText, keyName, noteValueName, valueOf, type Ticks } from '../music/index.ts';
-import { causeTexts, stopsText } from './hand.ts';
+import { stopsText } from './fingers.ts';
+import { causeTexts } from './handTrouble.ts';
 import { USUAL_NAMES, type Names } from '../paper/index.ts';
 import { noteName, pitchText } from './naming.ts';
 

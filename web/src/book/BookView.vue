@@ -3,12 +3,13 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { watchDebounced } from '@vueuse/core';
-import { mdiArrowDown, mdiArrowUp, mdiBookOpenPageVariantOutline, mdiClose, mdiPlus } from '@mdi/js';
+import { mdiBookOpenPageVariantOutline, mdiClose, mdiPlus } from '@mdi/js';
 import type { TuneSummary } from '@nokta/api';
 import { api, messageOf } from '../api/client.ts';
 import { download } from '../desk/sheet/download.ts';
 import { useKept } from '../kept/store.ts';
 import AppHeader from '../theme/parts/AppHeader.vue';
+import MoveButtons from '../theme/parts/MoveButtons.vue';
 import BookFor from './BookFor.vue';
 import { useBook } from './store.ts';
 
@@ -100,21 +101,11 @@ const share = computed(() => {
         <ol aria-label="Tunes of the book">
           <li v-for="({ id, title }, index) in book.draft.tunes" :key="id">
             <router-link :to="{ name: 'desk', params: { id } }">{{ title }}</router-link>
-            <v-btn
-              :icon="mdiArrowUp"
-              size="x-small"
-              variant="text"
-              :disabled="index === 0"
-              :aria-label="`${title}: earlier`"
-              @click="book.move(id, -1)"
-            />
-            <v-btn
-              :icon="mdiArrowDown"
-              size="x-small"
-              variant="text"
-              :disabled="index === book.draft.tunes.length - 1"
-              :aria-label="`${title}: later`"
-              @click="book.move(id, 1)"
+            <MoveButtons
+              :name="title"
+              :index="index"
+              :count="book.draft.tunes.length"
+              @move="book.move(index, $event)"
             />
             <v-btn
               :icon="mdiClose"

@@ -55,13 +55,11 @@ export const useBook = defineStore('book', () => {
     if (!draft.value.tunes.some((one) => one.id === id)) change({ tunes: [...draft.value.tunes, { id, title }] });
   }
   const drop = (id: string): void => change({ tunes: draft.value.tunes.filter((one) => one.id !== id) });
-  /** @param by -1 up, 1 down */
-  function move(id: string, by: 1 | -1): void {
+  function move(from: number, to: number): void {
     const tunes = [...draft.value.tunes];
-    const from = tunes.findIndex((one) => one.id === id);
-    const to = from + by;
-    if (from < 0 || to < 0 || to >= tunes.length) return;
-    [tunes[from], tunes[to]] = [tunes[to]!, tunes[from]!];
+    const [tune] = tunes.splice(from, 1);
+    if (!tune || to < 0 || to > tunes.length) return;
+    tunes.splice(to, 0, tune);
     change({ tunes });
   }
 

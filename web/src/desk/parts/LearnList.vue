@@ -1,15 +1,15 @@
 <script setup lang="ts">
 /** What to learn in which order: as it comes, most of the tune first, or as the teacher drags it. */
-import { computed, ref } from 'vue';
-import { mdiChevronDown, mdiChevronUp, mdiDragVertical } from '@mdi/js';
-import { phrasesOf, type Phrase } from '@nokta/core/form';
+import { computed } from 'vue';
+import { mdiDragVertical } from '@mdi/js';
+import { phrasesOf } from '@nokta/core/form';
+import MoveButtons from '../../theme/parts/MoveButtons.vue';
+import { useReorder } from '../../theme/parts/reorder.ts';
 import { useDesk } from '../rooms/store.ts';
 import { usePartActions } from './actions.ts';
 
 const desk = useDesk();
 const actions = usePartActions();
-const dragged = ref<string | null>(null);
-const over = ref<string | null>(null);
 
 const form = computed(() => desk.arrangement!.form);
 const phraseOf = (id: string) => phrasesOf(form.value).find((phrase) => phrase.id === id)!;
@@ -33,28 +33,15 @@ function take(id: (typeof ORDERS)[number]['id']): void {
   void actions.order(order.map(phraseOf));
 }
 
-function move(phrase: Phrase, to: number): void {
-  const order = steps.value.map((step) => step.phrase).filter(({ id }) => id !== phrase.id);
-  if (to < 0 || to > order.length) return;
+function move(from: number, to: number): void {
+  const order = steps.value.map(({ phrase }) => phrase);
+  const [phrase] = order.splice(from, 1);
+  if (!phrase || to < 0 || to > order.length) return;
   order.splice(to, 0, phrase);
   desk.spoken = `${phrase.label} comes ${to + 1}.`;
   void actions.order(order);
 }
-
-function drop(index: number): void {
-  const phrase = steps.value.find((step) => step.phrase.id === dragged.value)?.phrase;
-  dragged.value = null;
-  over.value = null;
-  if (phrase) move(phrase, index);
-}
-
-/** Arrows with Alt move the step that has the focus. */
-function onKey(event: KeyboardEvent, phrase: Phrase, index: number): void {
-  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
-  event.preventDefault();
-  event.stopPropagation();
-  move(phrase, index + (event.key === 'ArrowUp' ? -1 : 1));
-}
+const { classOf, rowOf } = useReorder(move);
 </script>
 
 <template>
@@ -77,21 +64,13 @@ function onKey(event: KeyboardEvent, phrase: Phrase, index: number): void {
         v-for="({ phrase, newBars, covers, sounding }, index) in steps"
         :key="phrase.from"
         draggable="true"
-        :class="{ over: over === phrase.id, dragged: dragged === phrase.id }"
-        @dragstart="dragged = phrase.id"
-        @dragend="dragged = over = null"
-        @dragover.prevent="over = phrase.id"
-        @drop.prevent="drop(index)"
+        :class="classOf(index)"
+        v-on="rowOf(index)"
         @mouseenter="desk.hinted = new Set(phrase.notes)"
         @mouseleave="desk.hinted = new Set()"
       >
         <v-icon class="grip" :icon="mdiDragVertical" size="18" aria-hidden="true" />
-        <button
-          type="button"
-          class="what"
-          @click="desk.select(phrase.notes[0]!)"
-          @keydown="onKey($event, phrase, index)"
-        >
+        <button type="button" class="what" @click="desk.select(phrase.notes[0]!)">
           <strong>{{ phrase.label }}</strong>
           <span>{{ newBars === 0 ? 'nothing new' : newBars === 1 ? '1 new bar' : `${newBars} new bars` }}</span>
           <span class="bar" aria-hidden="true"
@@ -100,22 +79,7 @@ function onKey(event: KeyboardEvent, phrase: Phrase, index: number): void {
           ></span>
           <span class="visually-hidden">then {{ sounding }} of {{ form.learn.totalBars }} bars sound</span>
         </button>
-        <span class="moves">
-          <v-btn
-            :icon="mdiChevronUp"
-            size="x-small"
-            :disabled="index === 0"
-            :aria-label="`${phrase.label} earlier`"
-            @click="move(phrase, index - 1)"
-          />
-          <v-btn
-            :icon="mdiChevronDown"
-            size="x-small"
-            :disabled="index === steps.length - 1"
-            :aria-label="`${phrase.label} later`"
-            @click="move(phrase, index + 1)"
-          />
-        </span>
+        <MoveButtons :name="phrase.label" :index="index" :count="steps.length" @move="move(index, $event)" />
       </li>
     </ol>
     <p class="hint">Drag, or Alt with ↑ ↓. The bar shows how much of the tune sounds by then.</p>
@@ -195,8 +159,5 @@ li.dragged {
 }
 .bar .fresh {
   background: var(--accent);
-}
-.moves {
-  display: flex;
 }
 </style>

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 /** The lesson, step by step: in another order, without a step, with one more than once; how long it takes. */
 import { computed, ref } from 'vue';
-import { mdiChevronDown, mdiChevronUp, mdiDragVertical, mdiPlus } from '@mdi/js';
+import { mdiDragVertical, mdiPlus } from '@mdi/js';
 import { LESSON_MINUTES } from '@nokta/core/arrange';
 import { minutesOf } from '@nokta/core/practice';
+import MoveButtons from '../../theme/parts/MoveButtons.vue';
+import { useReorder } from '../../theme/parts/reorder.ts';
 import { useLessonPlan, usePlanActions } from '../../stand/plan.ts';
 
 const plan = useLessonPlan();
 const actions = usePlanActions(plan);
-const dragged = ref<number | null>(null);
-const over = ref<number | null>(null);
+const { classOf, rowOf } = useReorder(actions.move);
 
 const about = computed(() => Math.ceil(minutesOf(plan.value)));
 const minutes = computed(() => actions.wished.value.minutes);
@@ -25,17 +26,6 @@ const isOwn = computed(() => {
 function setMinutes(text: string): void {
   const value = Math.round(Number(text));
   actions.setMinutes(text.trim() && value >= LESSON_MINUTES.least && value <= LESSON_MINUTES.most ? value : null);
-}
-function drop(to: number): void {
-  if (dragged.value !== null) actions.move(dragged.value, to);
-  dragged.value = over.value = null;
-}
-/** Arrows with Alt move the step that has the focus. */
-function onKey(event: KeyboardEvent, index: number): void {
-  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
-  event.preventDefault();
-  event.stopPropagation();
-  actions.move(index, index + (event.key === 'ArrowUp' ? -1 : 1));
 }
 </script>
 
@@ -54,11 +44,8 @@ function onKey(event: KeyboardEvent, index: number): void {
         v-for="(step, index) in plan"
         :key="step.key"
         draggable="true"
-        :class="{ over: over === index, dragged: dragged === index, out: step.out }"
-        @dragstart="dragged = index"
-        @dragend="dragged = over = null"
-        @dragover.prevent="over = index"
-        @drop.prevent="drop(index)"
+        :class="[classOf(index), { out: step.out }]"
+        v-on="rowOf(index)"
       >
         <v-icon class="grip" :icon="mdiDragVertical" size="18" aria-hidden="true" />
         <label>
@@ -67,7 +54,6 @@ function onKey(event: KeyboardEvent, index: number): void {
             :checked="!step.out"
             :aria-label="`${step.label}, about ${step.minutes} min`"
             @change="actions.toggle(index)"
-            @keydown="onKey($event, index)"
           />
           <span aria-hidden="true">{{ step.label }}</span>
           <small aria-hidden="true">{{ step.minutes }} min</small>
@@ -79,20 +65,7 @@ function onKey(event: KeyboardEvent, index: number): void {
           title="Once more"
           @click="actions.repeat(index)"
         />
-        <v-btn
-          :icon="mdiChevronUp"
-          size="x-small"
-          :disabled="index === 0"
-          :aria-label="`${step.label} earlier`"
-          @click="actions.move(index, index - 1)"
-        />
-        <v-btn
-          :icon="mdiChevronDown"
-          size="x-small"
-          :disabled="index === plan.length - 1"
-          :aria-label="`${step.label} later`"
-          @click="actions.move(index, index + 1)"
-        />
+        <MoveButtons :name="step.label" :index="index" :count="plan.length" @move="actions.move(index, $event)" />
       </li>
     </ol>
     <div class="row">
