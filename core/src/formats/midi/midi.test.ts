@@ -105,6 +105,15 @@ describe('reading MIDI', () => {
     );
   });
 
+  it('ends a note that begins in a triplet on a division of the beat that it ends in', () => {
+    const chord = [55, 57, 58, 59, 56].map(
+      (number, index) => [number, 0, [0.05, 0.164, 0.164, 0.05, 0.168][index]!] as const,
+    );
+    const { tune } = read(file([{ notes: [...chord, [55, 0.2385, 0.622]] }]));
+    const ends = tune.bars[0]!.events.map(({ at, duration }) => at + duration);
+    expect(ends).toEqual([...tune.bars[0]!.events.slice(1).map(({ at }) => at), 13440]);
+  });
+
   it('takes a short first bar as the pickup, and another one if told so', () => {
     const notes = [62, 67, 69, 71, 72, 74, 67].map((number, index) => [number, 3 + index, 1] as const);
     const { tune, taken } = read(file([{ notes }]));

@@ -71,6 +71,8 @@ export function quantise(notes: readonly PlayedNote[], grid: Grid): Quantised {
   }
   const onsets = [...starts.keys()].sort((a, b) => a - b);
   const gate = gateOf(notes);
+  /** What a note may be a multiple of that ends in a beat. */
+  const shortest = (beat: number): Ticks => (tripletBeats.has(beat) ? third / 2 : Math.min(grid.unit, SHORTEST_REST));
   const sounds = onsets.map((onset, index): QuantisedSound => {
     const chord = starts.get(onset)!;
     const next = onsets[index + 1] ?? Infinity;
@@ -81,11 +83,7 @@ export function quantise(notes: readonly PlayedNote[], grid: Grid): Quantised {
       duration:
         gate === null
           ? lengthOf(onset, end, next, place, inThirds ? third : grid.unit)
-          : writtenLength(
-              (end - onset) / gate,
-              next - onset,
-              inThirds ? third / 2 : Math.min(grid.unit, SHORTEST_REST),
-            ),
+          : writtenLength(onset, (end - onset) / gate, next - onset, shortest),
       midis: [...new Set(chord.map(({ midi }) => midi))].sort((a, b) => a - b),
     };
   });
@@ -138,10 +136,18 @@ function commonest(shares: readonly number[]): { readonly share: number; readonl
     .reduce((one, other) => (other.count > one.count ? other : one), { share: 0, count: 0 });
 }
 
-/** As long as it was written, and the rest of the way a rest. */
-function writtenLength(held: Ticks, room: Ticks, unit: Ticks): Ticks {
-  const length = Math.max(unit, Math.round(held / unit) * unit);
-  return room - length < unit ? room : Math.min(length, room);
+/**
+ * As long as it was written, and the rest of the way a rest. It ends on a division of the beat that it ends in, which
+ * need not be divided as the one that it begins in.
+ */
+function writtenLength(onset: Ticks, held: Ticks, room: Ticks, shortest: (beat: number) => Ticks): Ticks {
+  const beatOf = (at: Ticks) => Math.floor(at / TICKS_PER_QUARTER);
+  const first = shortest(beatOf(onset));
+  const own = Math.max(first, Math.round(held / first) * first);
+  const last = shortest(beatOf(onset + own - 1));
+  const end = Math.round((onset + own) / last) * last;
+  const length = beatOf(onset) === beatOf(onset + own - 1) || end <= onset ? own : end - onset;
+  return room - length < last ? room : Math.min(length, room);
 }
 
 /** Until the next note where the gap is short against the note; else to the nearest division. */
