@@ -29,7 +29,7 @@ export function useStandKeys(commands: StandCommands): void {
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     const command = KEYS[event.key];
     if (!command) return;
-    const on = event.target as HTMLElement | null;
+    const on = event.target instanceof Element ? event.target : null;
     // A button that has the focus is pressed by Space; a list of choices moves by arrows.
     if (event.key === ' ' && on?.closest('button, a, summary')) return;
     if (on?.closest('input, textarea, select, [role="listbox"]')) return;
