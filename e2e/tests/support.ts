@@ -66,7 +66,7 @@ export const test = base.extend<object, { shared: BrowserContext }>({
     // Dialogs and menus go with the view.
     await visit(page, '/workshop/tapes');
     await page.unrouteAll();
-    await page.emulateMedia({ media: null, reducedMotion: 'reduce' });
+    await page.emulateMedia({ media: null, colorScheme: null, forcedColors: null, reducedMotion: 'reduce' });
     if (viewport) await page.setViewportSize(viewport);
   },
 });
